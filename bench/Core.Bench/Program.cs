@@ -1,0 +1,4 @@
+using BenchmarkDotNet.Running;
+using Osierwand.Core.Bench;
+
+BenchmarkRunner.Run<PlanAndAssess>(args: args);

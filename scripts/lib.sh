@@ -1,0 +1,128 @@
+# Shared by ./start, ./test and ./osierwand: prerequisites, build, a PostgreSQL of our own. Sourced, never run.
+# Everything is told on standard error, so that a command's own output stays clean.
+
+root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
+export DOTNET_CLI_TELEMETRY_OPTOUT=1 DOTNET_NOLOGO=1
+
+say() { printf '\033[2m%s\033[0m\n' "$*" >&2; }
+die() { printf 'osierwand: %s\n' "$*" >&2; exit 1; }
+
+# need_packages PROBE PACKAGE...: installs the Debian packages unless the probe succeeds.
+need_packages() {
+  local probe=$1; shift
+  eval "$probe" >/dev/null 2>&1 && return
+  local as_root=()
+  if [ "$(id -u)" != 0 ]; then
+    command -v sudo >/dev/null || die "these Debian packages are missing and only root can install them: $*"
+    as_root=(sudo)
+  fi
+  say "Installing $* ..."
+  { "${as_root[@]}" apt-get update -q && "${as_root[@]}" env DEBIAN_FRONTEND=noninteractive apt-get install -y -q --no-install-recommends "$@"; } >"${TMPDIR:-/tmp}/osierwand-apt.$$.log" 2>&1 ||
+    die "could not install $*; see ${TMPDIR:-/tmp}/osierwand-apt.$$.log"
+  rm -f "${TMPDIR:-/tmp}/osierwand-apt.$$.log"
+}
+
+need_toolchains() {
+  command -v dotnet >/dev/null || die "the .NET SDK is missing; version $(sed -n 's/.*"version": "\([^"]*\)".*/\1/p' "$root/global.json") or later of its band"
+  command -v npm >/dev/null || die "Node.js with npm is missing; version 20 or later"
+}
+
+need_postgres() { need_packages 'ls /usr/lib/postgresql/*/bin/initdb' postgresql; }
+
+# fingerprint PATH...: one name for the state of these sources, so that nothing is built twice and a running copy is never overwritten.
+fingerprint() {
+  (cd "$root" && find "$@" -type f -not -path '*/node_modules/*' -not -path '*/bin/*' -not -path '*/obj/*' -not -path '*/dist/*' \
+    -not -name openapi.json -not -name schema.gen.ts -not -name '*.tsbuildinfo' -print0 | sort -z | xargs -0 sha256sum | sha256sum | cut -c1-16)
+}
+
+# quietly WHAT COMMAND...: shows the command's output only when it fails.
+quietly() {
+  local what=$1 log; shift
+  log=$(mktemp)
+  say "$what ..."
+  if ! "$@" >"$log" 2>&1; then cat "$log" >&2; rm -f "$log"; die "failed: $what"; fi
+  rm -f "$log"
+}
+
+# node_packages FOLDER: the packages of its lock file. Not "npm ci": that refuses a lock file whose optional packages for other
+# platforms a registry does not carry; "npm install" keeps to the locked versions all the same.
+node_packages() {
+  local folder=$1 stamp="$1/node_modules/.osierwand" now
+  now=$(sha256sum <"$folder/package-lock.json")
+  [ "$(cat "$stamp" 2>/dev/null)" = "$now" ] && return
+  quietly "Fetching packages for ${folder#"$root/"}" npm --prefix "$folder" install --no-audit --no-fund
+  printf '%s' "$now" >"$stamp"
+}
+
+# build_app: builds server, simulator and front end into out/app-FINGERPRINT and prints that folder.
+build_app() {
+  local target
+  mkdir -p "$root/out"
+  exec 9>"$root/out/.lock"
+  flock 9
+  target="$root/out/app-$(fingerprint src Directory.Build.props Directory.Packages.props global.json)"
+  if [ ! -d "$target" ]; then
+    rm -rf "$target.part"
+    quietly "Building the server" dotnet publish "$root/src/Server" -c Release -o "$target.part/server" --nologo
+    quietly "Building the simulated instrument" dotnet publish "$root/src/Instruments" -c Release -o "$target.part/simulator" --nologo
+    node_packages "$root/src/web"
+    quietly "Describing the interface" npm --prefix "$root/src/web" run api
+    quietly "Building the front end" npm --prefix "$root/src/web" run build
+    cp -r "$root/src/web/dist" "$target.part/server/wwwroot"
+    mv "$target.part" "$target"
+    # Keep the newest few: an older copy may still be running elsewhere.
+    ls -dt "$root"/out/app-* | tail -n +4 | xargs -r rm -rf
+  fi
+  flock -u 9
+  exec 9>&-
+  printf '%s\n' "$target"
+}
+
+free_port() { node -e 'const s=require("net").createServer().listen(0,"127.0.0.1",()=>{console.log(s.address().port);s.close()})'; }
+
+# PostgreSQL refuses to run as root; then its own user runs it.
+pg_as() { if [ "$(id -u)" = 0 ]; then runuser -u postgres -- "$@"; else "$@"; fi; }
+pg_bin() { ls -d /usr/lib/postgresql/*/bin | sort -V | tail -n 1; }
+
+# pg_start DIR [OPTION...]: starts the cluster in DIR/pg, making it if need be; sets PG_PORT and PG_PASSWORD.
+pg_start() {
+  local dir=$1 bin; shift
+  bin=$(pg_bin)
+  mkdir -p "$dir/pg"
+  if [ "$(id -u)" = 0 ]; then
+    chmod 711 "$dir"
+    chown postgres "$dir/pg"
+    pg_as test -w "$dir/pg" || die "PostgreSQL runs as the user postgres, who cannot enter $dir; choose another --data"
+  fi
+  chmod 700 "$dir/pg"
+  if [ ! -f "$dir/secret" ]; then (umask 077; head -c 24 /dev/urandom | base64 | tr -d '+/=\n' >"$dir/secret"); fi
+  PG_PASSWORD=$(cat "$dir/secret")
+  if [ ! -f "$dir/pg/data/PG_VERSION" ]; then
+    say "Making the database ..."
+    # A pipe of ours cannot be opened by name as another user; a file that only that user reads can.
+    printf '%s' "$PG_PASSWORD" | pg_as sh -c 'umask 077; cat >"$1"' sh "$dir/pg/pw"
+    pg_as "$bin/initdb" -D "$dir/pg/data" -U osierwand --auth=scram-sha-256 --pwfile="$dir/pg/pw" -E UTF8 --locale=C.UTF-8 >/dev/null 2>"$dir/initdb.log" && rm -f "$dir/pg/pw" ||
+      { cat "$dir/initdb.log" >&2; die "PostgreSQL could not make its data folder in $dir/pg"; }
+  fi
+  # Left over from a start that was killed outright.
+  pg_as "$bin/pg_ctl" -D "$dir/pg/data" -m fast stop >/dev/null 2>&1 || true
+  PG_PORT=$(free_port)
+  pg_as "$bin/pg_ctl" -D "$dir/pg/data" -l "$dir/pg/log" -w -t 60 -s \
+    -o "-p $PG_PORT -c listen_addresses=127.0.0.1 -c unix_socket_directories=$dir/pg $*" start ||
+    { tail -n 20 "$dir/pg/log" >&2; die "PostgreSQL did not start"; }
+}
+
+pg_stop() { pg_as "$(pg_bin)/pg_ctl" -D "$1/pg/data" -m fast -s -w stop 2>/dev/null || true; }
+
+pg_connection() { printf 'Host=127.0.0.1;Port=%s;Username=osierwand;Password=%s;Database=%s' "$PG_PORT" "$PG_PASSWORD" "$1"; }
+
+# wait_for WHAT SECONDS COMMAND...: tries four times a second.
+wait_for() {
+  local what=$1 until=$((SECONDS + $2)); shift 2
+  until "$@" >/dev/null 2>&1; do
+    [ $SECONDS -lt "$until" ] || return 1
+    sleep 0.25
+  done
+}
+
+answers_ok() { node -e 'fetch(process.argv[1]).then(r=>process.exit(r.status===200?0:1),()=>process.exit(1))' "$1"; }

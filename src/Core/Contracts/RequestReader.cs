@@ -1,0 +1,182 @@
+using System.Collections.Immutable;
+using System.Text.Json;
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Intervals;
+using Osierwand.Core.Json;
+using Osierwand.Core.Judging;
+using Osierwand.Core.Planning;
+using Osierwand.Core.Standards;
+using static Osierwand.Core.Json.JsonWalk;
+
+namespace Osierwand.Core.Contracts;
+
+/// <summary>Reads the requests of the command-line contract. Throws <see cref="FaultException"/>; <see cref="Contract"/> turns it into an answer.</summary>
+internal static class RequestReader
+{
+    public static InspectionFacts Assess(JsonElement root)
+    {
+        var (pack, item) = (default(RulePack), default(Item));
+        var (look, rule, scope, policy) = (Look.NotDone, DecisionRule.Simple, Scope.Combined, Policy.Usual);
+        ImmutableArray<Reading> readings = [];
+        ImmutableArray<PastInspection> history = [];
+        (DateOnly? tested, DateOnly? due, double? months) = (null, null, null);
+        Properties(root, (name, value) =>
+        {
+            switch (name)
+            {
+                case "id": Text(value); break;
+                case "standard": pack = Pack(value); break;
+                case "decisionRule": rule = Word<DecisionRule>(value); break;
+                case "scope": scope = Word<Scope>(value); break;
+                case "policy": policy = Policies(value, "classII", "newItem"); break;
+                case "item": item = ItemReader.Read(value); break;
+                case "visual": look = Word<Look>(value); break;
+                case "readings": readings = Readings(value, item ?? Peek(root)); break;
+                case "history": history = List(value, entry => Past(entry, item ?? Peek(root))); break;
+                case "testDate": tested = Date(value); break;
+                case "dueDate": due = Date(value); break;
+                case "intervalMonths": months = Positive(value); break;
+                default: throw Unknown(name);
+            }
+        });
+        return new()
+        {
+            Pack = pack ?? throw Missing("standard"),
+            Item = item ?? throw Missing("item"),
+            Look = look,
+            Readings = readings,
+            DecisionRule = rule,
+            Scope = scope,
+            Policy = policy,
+            History = history,
+            TestDate = tested,
+            DueDate = due,
+            IntervalMonths = months,
+        };
+    }
+
+    public static Plan Plan(JsonElement root)
+    {
+        var (pack, item, policy) = (default(RulePack), default(Item), Policy.Usual);
+        Properties(root, (name, value) =>
+        {
+            switch (name)
+            {
+                case "id": Text(value); break;
+                case "standard": pack = Pack(value); break;
+                case "item": item = ItemReader.Read(value); break;
+                case "policy": policy = Policies(value, "classII", "leakage", "medicalMethod"); break;
+                default: throw Unknown(name);
+            }
+        });
+        return Planner.Of(pack ?? throw Missing("standard"), item ?? throw Missing("item"), policy);
+    }
+
+    public static IntervalFacts Interval(JsonElement root)
+    {
+        var (pack, tested) = (default(RulePack), default(DateOnly?));
+        var facts = new IntervalFacts { Pack = null!, Place = Place.Office, TestDate = default };
+        Properties(root, (name, value) =>
+        {
+            switch (name)
+            {
+                case "id": Text(value); break;
+                case "standard": pack = Pack(value); break;
+                case "testDate": tested = Date(value); break;
+                default: facts = IntervalFact(facts, name, value); break;
+            }
+        });
+        return facts with { Pack = pack ?? throw Missing("standard"), TestDate = tested ?? throw Missing("testDate") };
+    }
+
+    private static IntervalFacts IntervalFact(IntervalFacts facts, string name, JsonElement value) => name switch
+    {
+        "place" => facts with { Place = Word<Place>(value) },
+        "use" => facts with { Use = Word<UseOf>(value) },
+        "class" => facts with { Class = Word<ProtectionClass>(value) },
+        "kind" => facts with { Kind = Word<ItemKind>(value) },
+        "allInsulated" => facts with { AllInsulated = Boolean(value) },
+        "usage" => facts with { Usage = Word<Usage>(value) },
+        "moved" => facts with { Moved = Word<Moved>(value) },
+        "users" => facts with { Users = Word<Users>(value) },
+        "history" => facts with { History = List(value, PastTestOf) },
+        "overLife" => facts with { OverLife = Boolean(value) },
+        "harshEvent" => facts with { HarshEvent = Boolean(value) },
+        "policy" => facts with { ClassII = Policies(value, "classII").ClassII },
+        "capMonths" => facts with { CapMonths = Months(value) },
+        "makerMonths" => facts with { MakerMonths = Months(value) },
+        "appliedPartType" => facts with { AppliedPart = Word<AppliedPartType>(value) },
+        "lifeSupporting" => facts with { LifeSupporting = Boolean(value) },
+        "patientContact" => facts with { PatientContact = Boolean(value) },
+        _ => throw Unknown(name),
+    };
+
+    /// <summary>Months far beyond any equipment's life would run off the calendar.</summary>
+    private static double Months(JsonElement value) =>
+        Positive(value) is <= 1200 and var months ? months : throw new FaultException("", "must be at most 1200 months");
+
+    private static ImmutableArray<Reading> Readings(JsonElement value, Item? item) => List(value, entry => ReadingReader.Read(entry, item));
+
+    /// <summary>The item of a request whose readings stand before it. A fault in it is reported when its turn comes.</summary>
+    private static Item? Peek(JsonElement root)
+    {
+        try
+        {
+            return root.TryGetProperty("item", out var element) ? ItemReader.Read(element) : null;
+        }
+        catch (FaultException)
+        {
+            return null;
+        }
+    }
+
+    private static RulePack Pack(JsonElement value) => PackLibrary.Find(Text(value)) ?? throw ReadingReader.NoPack(value);
+
+    private static Policy Policies(JsonElement element, params string[] allowed)
+    {
+        var policy = Policy.Usual;
+        Properties(element, (name, value) => policy = name switch
+        {
+            _ when !allowed.Contains(name) => throw Unknown(name),
+            "classII" => policy with { ClassII = Word<ClassIIPolicy>(value) },
+            "newItem" => policy with { NewItem = Word<NewItemPolicy>(value) },
+            "leakage" => policy with { Leakage = Word<LeakagePolicy>(value) },
+            _ => policy with { MedicalMethod = Word<LeakageMethod>(value) },
+        });
+        return policy;
+    }
+
+    private static PastInspection Past(JsonElement element, Item? item)
+    {
+        var (date, repaired) = (default(DateOnly?), false);
+        ImmutableArray<Reading> readings = [];
+        Properties(element, (name, value) =>
+        {
+            switch (name)
+            {
+                case "date": date = Date(value); break;
+                case "afterRepair": repaired = Boolean(value); break;
+                case "readings": readings = Readings(value, item); break;
+                default: throw Unknown(name);
+            }
+        });
+        return new(date ?? throw Missing("date"), repaired, readings);
+    }
+
+    private static PastTest PastTestOf(JsonElement element)
+    {
+        var (date, verdict, near, rising) = (default(DateOnly?), default(Verdict?), false, false);
+        Properties(element, (name, value) =>
+        {
+            switch (name)
+            {
+                case "date": date = Date(value); break;
+                case "verdict": verdict = Word<Verdict>(value); break;
+                case "nearLimit": near = Boolean(value); break;
+                case "rising": rising = Boolean(value); break;
+                default: throw Unknown(name);
+            }
+        });
+        return new(date ?? throw Missing("date"), verdict ?? throw Missing("verdict"), near, rising);
+    }
+}

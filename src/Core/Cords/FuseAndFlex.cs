@@ -1,0 +1,82 @@
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Quantities;
+using Osierwand.Core.Standards;
+
+namespace Osierwand.Core.Cords;
+
+/// <param name="IsFault">Fails the look; otherwise it is worth telling.</param>
+/// <param name="Text">What is wrong, with its numbers.</param>
+public sealed record FuseFinding(bool IsFault, string Text);
+
+/// <summary>The load, what protects it and what carries it.</summary>
+/// <param name="Load">From the plate: its amperes, or watts over volts. Null for leads and plates without either.</param>
+/// <param name="Carries">What the flex may carry; null when its size is unknown.</param>
+/// <param name="Recommended">By the pack's rule; null where it has none or the load is unknown.</param>
+public sealed record FuseFacts(Amperes? Load, Amperes? Fuse, Amperes? Carries, Amperes? Recommended)
+{
+    /// <summary>The arithmetic on one line: "10.4 A load ≤ 13 A fuse; 1.25 mm² carries 13 A".</summary>
+    public string Summary(Item item)
+    {
+        var parts = new List<string>(3);
+        if (Load is { } load) parts.Add($"{QuantityText.Number(load.Value)} A load");
+        if (Fuse is { } fuse) parts.Add($"{QuantityText.Number(fuse.Value)} A fuse");
+        if (Carries is { } carries) parts.Add($"{QuantityText.Number(item.Cord!.Conductor!.Value.Value)} mm² carries {QuantityText.Number(carries.Value)} A");
+        return parts.Count == 0 ? "Plate, fuse and flex not entered" : string.Join(" · ", parts);
+    }
+}
+
+/// <summary>Fuse against plate and flex: what is certain to be wrong, and what is worth telling.</summary>
+public static class FuseAndFlex
+{
+    public static FuseFacts Facts(Item item, RulePack pack)
+    {
+        var load = item.RatedCurrent ?? (item.RatedPower is { } power ? new Amperes(power.Value / pack.NominalFor(item).Value) : null);
+        Amperes? recommended = pack.Fuse is { } rule && item.RatedPower is { } watts && !item.IsLead
+            ? watts.Value <= rule.SmallUpTo.Value ? rule.Small : rule.Large : null;
+        return new(item.IsLead ? null : load, item.PlugFuse, Carries(item, pack), recommended);
+    }
+
+    public static IReadOnlyList<FuseFinding> Check(Item item, RulePack pack)
+    {
+        // The common case first: nothing about fuse or flex was entered, nothing can be said.
+        if (item.PlugFuse is null && item.Cord is null) return [];
+        var facts = Facts(item, pack);
+        var findings = new List<FuseFinding>(0);
+        if (facts is { Load: { } load, Carries: { } carries } && Exceeds(load, carries))
+            findings.Add(new(true, $"The load of {A(load)} is more than the {A(carries)} that the flex carries."));
+        if (facts is { Load: { } drawn, Fuse: { } small } && Exceeds(drawn, small))
+            findings.Add(new(true, $"The fuse of {A(small)} is below the load of {A(drawn)}."));
+        if (item.IsLead && facts is { Fuse: { } fuse, Carries: { } most } && Exceeds(fuse, most))
+            findings.Add(new(true, $"The fuse of {A(fuse)} is more than the {A(most)} that the flex carries."));
+        if (!item.IsLead && pack.Fuse is { } rule && facts.Fuse is { } behind && item.Cord?.Conductor is { } size &&
+            size.Value <= rule.ThinFlex.Value && Exceeds(behind, rule.ThinFlexMost))
+            findings.Add(new(true, $"A flex of {QuantityText.Number(size.Value)} mm² needs a fuse of {A(rule.ThinFlexMost)} or less, not {A(behind)}."));
+        if (facts is { Fuse: { } fitted, Recommended: { } right } && Exceeds(fitted, right))
+            findings.Add(new(false, $"The fuse of {A(fitted)} is above the {A(right)} recommended for this load, unless the maker's marking asks for it."));
+        if (TooLong(item, pack) is { } length) findings.Add(length);
+        return findings;
+    }
+
+    private static FuseFinding? TooLong(Item item, RulePack pack)
+    {
+        if (item.Kind is not (ItemKind.ExtensionLead or ItemKind.MultiwayAdapter) || item.Cord is not { Length: { } length, Conductor: { } size }) return null;
+        LeadLength? row = null;
+        foreach (var candidate in pack.LeadLengths)
+            if (candidate.Size.Value <= size.Value) row = candidate;
+        if (row is null || length.Value <= row.UpTo.Value || item.Rcd is { Value: <= 0.030 }) return null;
+        return new(false, $"{QuantityText.Number(length.Value)} m of {QuantityText.Number(size.Value)} mm² is longer than {QuantityText.Number(row.UpTo.Value)} m: use it through a 30 mA RCD.");
+    }
+
+    private static Amperes? Carries(Item item, RulePack pack)
+    {
+        if (item.Cord is not { Conductor: { } size, Permanent: false }) return null;
+        Amperes? carries = null;
+        foreach (var row in pack.Flex)
+            if (row.Size.Value <= size.Value && row.Carries is { } amperes) carries = amperes;
+        return carries;
+    }
+
+    private static bool Exceeds(Amperes a, Amperes b) => a.Value > b.Value * (1 + 1e-9);
+
+    private static string A(Amperes amperes) => $"{QuantityText.Number(amperes.Value)} A";
+}

@@ -1,0 +1,145 @@
+using System.Collections.Immutable;
+using System.Text.Json.Serialization;
+using Osierwand.Core.Quantities;
+
+namespace Osierwand.Core.Equipment;
+
+/// <summary>What kind of thing lies on the bench; it decides the look list and the tests.</summary>
+public enum ItemKind
+{
+    Appliance,
+    CordSet,
+    ExtensionLead,
+    MultiwayAdapter,
+    PortableRcd,
+    MedicalDevice,
+    MedicalSystem,
+}
+
+/// <summary>Protection against electric shock, decided from the plate and the build, not from the look.</summary>
+public enum ProtectionClass
+{
+    [JsonStringEnumMemberName("I")]
+    I,
+
+    [JsonStringEnumMemberName("II")]
+    II,
+
+    [JsonStringEnumMemberName("III")]
+    III,
+
+    /// <summary>Earthed, with nothing conductive to touch: no point to clip an earth test to.</summary>
+    [JsonStringEnumMemberName("I-noAccessibleMetal")]
+    INoAccessibleMetal,
+
+    /// <summary>Double insulated; its earth serves a screen or a filter and is judged against nothing.</summary>
+    [JsonStringEnumMemberName("II-functionalEarth")]
+    IIFunctionalEarth,
+
+    /// <summary>Not known: tested as I and as II, the stricter limit kept.</summary>
+    Undecided,
+
+    /// <summary>Internally powered medical equipment without a mains connection.</summary>
+    Internal,
+}
+
+/// <summary>How the item is used, in the sense of the interval table.</summary>
+public enum UseOf
+{
+    Handheld,
+    Portable,
+    Movable,
+    Stationary,
+    It,
+    Fixed,
+}
+
+public enum MainsSwitch
+{
+    /// <summary>Breaks the mains itself: closed, the whole mains part is under test.</summary>
+    Mechanical,
+
+    /// <summary>A relay or semiconductor: the mains part is under test only while running.</summary>
+    Electronic,
+}
+
+/// <summary>Degree of protection of a part that touches the patient.</summary>
+public enum AppliedPartType
+{
+    [JsonStringEnumMemberName("B")]
+    B,
+
+    [JsonStringEnumMemberName("BF")]
+    BF,
+
+    [JsonStringEnumMemberName("CF")]
+    CF,
+}
+
+/// <summary>One applied part as the device declares it.</summary>
+/// <param name="Connections">Patient connections of this part, at least one.</param>
+public sealed record AppliedPart(string Name, AppliedPartType Type, int Connections = 1);
+
+/// <summary>The flex, or the lead that is the item itself.</summary>
+/// <param name="Length">Null when it was not entered: then no allowance is given.</param>
+/// <param name="Permanent">Hard-wired: there is no flex.</param>
+/// <param name="Detachable">A mains lead that unplugs at the device; it is an item of its own.</param>
+/// <param name="Temperature">Of the conductor while it was measured.</param>
+public sealed record Cord(
+    Metres? Length = null,
+    SquareMillimetres? Conductor = null,
+    bool Detachable = false,
+    bool Permanent = false,
+    Celsius? Temperature = null)
+{
+    public static readonly Celsius UsualTemperature = new(20);
+}
+
+/// <summary>What the rules need to know of an item. Identity, place and history live in the register.</summary>
+public sealed record Item
+{
+    public required ItemKind Kind { get; init; }
+    public ProtectionClass Class { get; init; } = ProtectionClass.I;
+    public UseOf Use { get; init; } = UseOf.Portable;
+    public bool Heating { get; init; }
+    public bool MetalSheathedElement { get; init; }
+    public bool SurgeProtected { get; init; }
+    public bool MobileXray { get; init; }
+
+    /// <summary>All-insulated case without reachable metal.</summary>
+    public bool AllInsulated { get; init; }
+
+    public Watts? RatedPower { get; init; }
+
+    /// <summary>From the plate where it gives amperes instead of watts.</summary>
+    public Amperes? RatedCurrent { get; init; }
+
+    public Volts? RatedVoltage { get; init; }
+
+    /// <summary>What leakage is scaled to, where it differs from the plate and the pack: 110 V for site equipment.</summary>
+    public Volts? NominalMains { get; init; }
+
+    public Amperes? PlugFuse { get; init; }
+
+    /// <summary>Outlets of a lead or adaptor; 1 where it was not counted.</summary>
+    public int Outlets { get; init; } = 1;
+
+    public Cord? Cord { get; init; }
+
+    /// <summary>Rated residual current of the RCD that the item is or carries, in ampere.</summary>
+    public Amperes? Rcd { get; init; }
+
+    public ImmutableArray<AppliedPart> AppliedParts { get; init; } = [];
+    public MainsSwitch MainsSwitch { get; init; }
+    public string? Name { get; init; }
+    public string? Serial { get; init; }
+    public string? Tag { get; init; }
+
+    /// <summary>A cord set, extension lead or multiway adaptor: something that carries current to something else.</summary>
+    public bool IsLead => Kind is ItemKind.CordSet or ItemKind.ExtensionLead or ItemKind.MultiwayAdapter;
+
+    public bool IsHardWired => Cord?.Permanent == true;
+
+    /// <summary>Double insulation without anything conductive to touch and not held in the hand: a client may choose to have it looked at only.</summary>
+    public bool MayBeLookedAtOnly => Kind == ItemKind.Appliance && Class == ProtectionClass.II && AllInsulated && Use != UseOf.Handheld;
+}

@@ -1,0 +1,100 @@
+using System.Collections.Immutable;
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Judging;
+using Osierwand.Core.Planning;
+using Osierwand.Core.Standards;
+
+namespace Osierwand.Core.Intervals;
+
+/// <summary>What kind of place an item is used in.</summary>
+public enum Place
+{
+    Office,
+    School,
+    Kitchen,
+    Workshop,
+    Heavy,
+    Construction,
+    Hire,
+    Home,
+    Medical,
+}
+
+public enum Usage
+{
+    Normal,
+
+    /// <summary>Less than monthly.</summary>
+    Rare,
+
+    /// <summary>All day.</summary>
+    Constant,
+}
+
+public enum Moved
+{
+    Sometimes,
+    Never,
+    Daily,
+}
+
+public enum Users
+{
+    Trained,
+    Unknown,
+}
+
+/// <summary>An earlier combined test, as far as the interval asks.</summary>
+public sealed record PastTest(DateOnly Date, Verdict Verdict, bool NearLimit = false, bool Rising = false);
+
+/// <summary>Everything that decides when an item is looked at and tested next.</summary>
+public sealed record IntervalFacts
+{
+    public required RulePack Pack { get; init; }
+    public required Place Place { get; init; }
+    public UseOf Use { get; init; } = UseOf.Portable;
+    public ProtectionClass Class { get; init; }
+    public ItemKind Kind { get; init; }
+    public bool AllInsulated { get; init; }
+    public Usage Usage { get; init; }
+    public Moved Moved { get; init; }
+    public Users Users { get; init; }
+
+    /// <summary>Newest last.</summary>
+    public ImmutableArray<PastTest> History { get; init; } = [];
+    public bool OverLife { get; init; }
+
+    /// <summary>Dropped, wet, moved house: due at once.</summary>
+    public bool HarshEvent { get; init; }
+    public ClassIIPolicy ClassII { get; init; }
+
+    /// <summary>The client's or insurer's fixed interval in months.</summary>
+    public double? CapMonths { get; init; }
+    public required DateOnly TestDate { get; init; }
+    public double? MakerMonths { get; init; }
+    public AppliedPartType? AppliedPart { get; init; }
+    public bool LifeSupporting { get; init; }
+    public bool PatientContact { get; init; }
+
+    public bool IsMedical => Pack.Scope == PackScope.Medical || Place == Place.Medical;
+
+    /// <summary>Its combined tier adds nothing; the formal visual carries the date.</summary>
+    public bool LooksOnly => !IsMedical && ScopeOf.LooksOnly(new() { ClassII = ClassII }, new() { Kind = Kind, Class = Class, Use = Use, AllInsulated = AllInsulated }, Pack);
+}
+
+public enum DecidedBy
+{
+    Computed,
+    Cap,
+    Maker,
+    Event,
+}
+
+/// <summary>The next dates and why.</summary>
+/// <param name="UserCheck">"before use", "weekly", "none", "each issue".</param>
+/// <param name="VisualMonths">0.25 is a week.</param>
+/// <param name="CombinedMonths">Null when the item is looked at only.</param>
+/// <param name="Because">One line a step, in the order they were taken.</param>
+public sealed record Interval(
+    string UserCheck, double VisualMonths, double? CombinedMonths, DateOnly Due, DateOnly VisualDue,
+    ImmutableArray<string> Because, DecidedBy DecidedBy);

@@ -1,0 +1,124 @@
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Judging;
+using Osierwand.Core.Quantities;
+
+namespace Osierwand.Core.Intervals;
+
+/// <summary>Computes when an item is next looked at and tested: a base by place and use, steps with their reasons, and the client's cap.</summary>
+public static class IntervalRule
+{
+    private const int MostSteps = 2;
+    private const double EachIssueMonths = 3;
+    private const double MedicalLeast = 6;
+
+    public static Interval Of(IntervalFacts facts)
+    {
+        var because = new List<string>();
+        var (user, visual, combined) = facts.IsMedical ? Medical(facts, because) : facts.Place == Place.Hire ? Hire(because) : Appliance(facts, because);
+        var by = facts.IsMedical && facts.MakerMonths is not null ? DecidedBy.Maker : DecidedBy.Computed;
+        if (facts.CapMonths is { } cap)
+        {
+            var carrying = facts.LooksOnly ? visual : combined;
+            because.Add(cap < carrying
+                ? $"the client's fixed {Months(cap)} is shorter than the computed {Months(carrying)} and wins"
+                : $"the client's fixed {Months(cap)} is not shorter than the computed {Months(carrying)}; the computed one stands");
+            if (cap < carrying) by = DecidedBy.Cap;
+            (visual, combined) = (Math.Min(visual, cap), Math.Min(combined, cap));
+        }
+        if (visual > combined)
+        {
+            if (by != DecidedBy.Cap) because.Add("the formal visual is never longer than the combined test");
+            visual = combined;
+        }
+        var visualDue = AddMonths(facts.TestDate, visual);
+        var due = facts.LooksOnly ? visualDue : AddMonths(facts.TestDate, combined);
+        if (facts.LooksOnly) because.Add("all-insulated class II is looked at only: the combined test adds nothing, the formal visual carries the date");
+        if (facts.HarshEvent)
+        {
+            because.Add("a harsh event was reported: due at once");
+            (due, visualDue, by) = (facts.TestDate, facts.TestDate, DecidedBy.Event);
+        }
+        return new(user, visual, facts.LooksOnly ? null : combined, due, visualDue, [.. because], by);
+    }
+
+    /// <summary>The same day of a later month, or that month's last day: 31 January plus one month is 28 February. A quarter of a month is a week.</summary>
+    public static DateOnly AddMonths(DateOnly date, double months)
+    {
+        var whole = (int)Math.Floor(months);
+        var weeks = (int)Math.Round((months - whole) * 4);
+        return date.AddMonths(whole).AddDays(7 * weeks);
+    }
+
+    /// <summary>"6 months", "a week", "each issue" is not a number and never comes here.</summary>
+    public static string Months(double months) => months == 0.25 ? "a week" : months == 1 ? "a month" : $"{QuantityText.Number(months)} months";
+
+    private static (string, double, double) Hire(List<string> because)
+    {
+        because.Add($"hire: looked at and tested at each issue, never above {Months(EachIssueMonths)}");
+        return ("each issue", EachIssueMonths, EachIssueMonths);
+    }
+
+    private static (string, double, double) Appliance(IntervalFacts facts, List<string> because)
+    {
+        var cell = IntervalTable.For(facts.Place, facts.Use, facts.Kind);
+        var combined = facts.Pack.CombinedByPlace.TryGetValue(Words.Of(facts.Place), out var own) ? own : cell.Combined;
+        because.Add($"{cell.PlaceName}: formal visual {Months(cell.Visual)}, combined {Months(combined)}");
+
+        var steps = Steps(facts, because);
+        var capped = Math.Clamp(steps, -MostSteps, MostSteps);
+        if (capped != steps) because.Add($"{Signed(steps)} steps in all, held to {Signed(capped)}");
+        var alone = 0;
+        if (facts is { Class: ProtectionClass.II, AllInsulated: true, Use: not UseOf.Handheld })
+        {
+            because.Add("class II, all-insulated, not hand-held: one step longer for the combined test");
+            alone = 1;
+        }
+        return (cell.UserCheck, IntervalTable.Step(cell.Visual, capped), IntervalTable.Step(combined, Math.Clamp(steps + alone, -MostSteps, MostSteps)));
+    }
+
+    /// <summary>Steps that move the visual and the combined tier alike.</summary>
+    private static int Steps(IntervalFacts facts, List<string> because)
+    {
+        var steps = 0;
+        void Add(bool applies, int by, string why)
+        {
+            if (!applies) return;
+            steps += by;
+            because.Add($"{why}: one step {(by > 0 ? "longer" : "shorter")}");
+        }
+        var lastTwo = facts.History.Length >= 2 ? facts.History[^2..] : facts.History;
+        var near = lastTwo.Any(test => test.NearLimit || test.Rising);
+        var failed = lastTwo.Any(test => test.Verdict == Verdict.Fail);
+        Add(facts is { Usage: Usage.Rare, Moved: Moved.Never }, +1, "hardly ever used and never moved");
+        Add(facts.Usage == Usage.Constant || facts.Moved == Moved.Daily, -1, "in use all day or moved daily");
+        Add(facts.Users == Users.Unknown, -1, "public or unknown users");
+        Add(lastTwo.Length == 2 && !near && lastTwo.All(test => test.Verdict == Verdict.Pass), +1, "last two tests clean and not near any limit");
+        Add(failed, -1, "a failure in the last two tests");
+        Add(near, -1, "near a limit, or a value on its way up");
+        Add(facts.OverLife, -1, "older than its expected life");
+        return steps;
+    }
+
+    private static (string, double, double) Medical(IntervalFacts facts, List<string> because)
+    {
+        var (months, why) = facts switch
+        {
+            { MakerMonths: { } maker } => (maker, "the maker's interval"),
+            { AppliedPart: AppliedPartType.CF } => (12, "applied part CF"),
+            { LifeSupporting: true } => (12, "life supporting or used in emergency transport"),
+            { AppliedPart: AppliedPartType.BF, Class: ProtectionClass.I or ProtectionClass.INoAccessibleMetal } => (12, "class I with applied part BF"),
+            { AppliedPart: null, PatientContact: false } => (36, "no applied part and no patient contact"),
+            _ => (24.0, "medical device of ordinary risk"),
+        };
+        because.Add($"{why}: {Months(months)}");
+        if (facts.History is [.., var last] && (last.Rising || (last.NearLimit && facts.History.Length == 1)))
+        {
+            var halved = Math.Min(months, Math.Max(MedicalLeast, IntervalTable.RungUpTo(months / 2)));
+            because.Add($"{(last.Rising ? "a value is rising" : "a value is near its limit and has no earlier one")}: halved to {Months(halved)}");
+            months = halved;
+        }
+        return ("before use", months, months);
+    }
+
+    private static string Signed(int steps) => steps > 0 ? $"+{steps}" : $"−{-steps}";
+}

@@ -1,0 +1,114 @@
+using System.Collections.Immutable;
+using Osierwand.Core.Cords;
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Planning;
+using Osierwand.Core.Quantities;
+using Osierwand.Core.Standards;
+
+namespace Osierwand.Core.Judging;
+
+public enum Look
+{
+    NotDone,
+    Pass,
+    Fail,
+}
+
+public enum Verdict
+{
+    Pass,
+    Fail,
+    Incomplete,
+}
+
+/// <summary>A required step that no reading answers.</summary>
+/// <param name="Detail">The condition in words: "reversed polarity", "outlet 3 of 4".</param>
+public sealed record MissingStep(Test Test, LeakageKind? Kind, string Detail);
+
+/// <summary>All that was seen and measured on one item on one day.</summary>
+public sealed record InspectionFacts
+{
+    public required RulePack Pack { get; init; }
+    public required Item Item { get; init; }
+    public Look Look { get; init; }
+    public ImmutableArray<Reading> Readings { get; init; } = [];
+    public DecisionRule DecisionRule { get; init; }
+    public Scope Scope { get; init; }
+    public Policy Policy { get; init; } = Policy.Usual;
+    public ImmutableArray<PastInspection> History { get; init; } = [];
+
+    /// <summary>Of this inspection and of the one after it; with history they give the trend.</summary>
+    public DateOnly? TestDate { get; init; }
+
+    public DateOnly? DueDate { get; init; }
+    public double? IntervalMonths { get; init; }
+}
+
+/// <summary>The verdict on one inspection: every reading judged, what is missing, what is worth telling.</summary>
+/// <param name="Unsettled">Required steps that have readings, none of which decided them.</param>
+public sealed record Assessment(
+    Verdict Verdict, ImmutableArray<Judgement> Results, ImmutableArray<MissingStep> Missing,
+    ImmutableArray<MissingStep> Unsettled, ImmutableArray<string> Advice)
+{
+    /// <summary>Spread of one flexing set above which a joint is failing.</summary>
+    private const double FlexSpread = 0.05;
+
+    public static Assessment Of(InspectionFacts facts)
+    {
+        var results = ImmutableArray.CreateBuilder<Judgement>(facts.Readings.Length);
+        var failed = facts.Look == Look.Fail;
+        foreach (var reading in facts.Readings)
+        {
+            var judged = Judge.Reading(facts.Pack, facts.Item, reading, facts.DecisionRule);
+            failed |= judged.Status == Status.Fail;
+            results.Add(judged);
+        }
+        var judgements = results.MoveToImmutable();
+        // A failed look ends the job: nothing further is asked for.
+        var (missing, unsettled) = facts.Look == Look.Fail ? ([], []) : Requirements.Open(facts, judgements);
+        var verdict = failed ? Verdict.Fail
+            : !missing.IsEmpty || !unsettled.IsEmpty || facts.Scope == Scope.FaultFinding ? Verdict.Incomplete
+            : Verdict.Pass;
+        return new(verdict, judgements, missing, unsettled, AdviceFor(facts, judgements));
+    }
+
+    private static ImmutableArray<string> AdviceFor(InspectionFacts facts, ImmutableArray<Judgement> results)
+    {
+        var advice = new List<string>(0);
+        foreach (var it in results)
+        {
+            if (it.Because == Because.NoLimit) advice.Add($"{StepNames.Of(it.Reading)}: {facts.Pack.Id} has no limit for it; noted, not judged.");
+            else if (it.Status == Status.Undecided) advice.Add($"{StepNames.Of(it.Reading)}: {it.Working[^1]}.");
+            else if (it.NearLimit) advice.Add($"{StepNames.Of(it.Reading)} is near its limit: {QuantityText.Number(it.Use!.Value * 100)} % of it is used.");
+        }
+        AddFlexSpread(results, advice);
+        foreach (var finding in FuseAndFlex.Check(facts.Item, facts.Pack)) advice.Add(finding.Text);
+        foreach (var trend in Trend.Of(facts, results)) advice.Add(trend.Advice!);
+        return advice.Count == 0 ? [] : [.. advice];
+    }
+
+    /// <summary>Earth readings at one point, path and part are one flexing set: a wide spread means a joint is failing.</summary>
+    private static void AddFlexSpread(ImmutableArray<Judgement> results, List<string> advice)
+    {
+        for (var i = 0; i < results.Length; i++)
+        {
+            if (!InFlexSet(results[i])) continue;
+            var (low, high) = (results[i].Value!.Value.Si, results[i].Value!.Value.Si);
+            var first = true;
+            for (var j = 0; j < results.Length && first; j++)
+            {
+                if (!InFlexSet(results[j]) || !SameSpot(results[i].Reading.Under, results[j].Reading.Under)) continue;
+                first = j >= i;
+                low = Math.Min(low, results[j].Value!.Value.Si);
+                high = Math.Max(high, results[j].Value!.Value.Si);
+            }
+            if (first && high - low > FlexSpread * (1 + Judgement.Tolerance))
+                advice.Add($"Earth continuity moved by {QuantityText.Show(new Ohms(high - low))} while the flex was moved: a joint is failing.");
+        }
+    }
+
+    private static bool InFlexSet(Judgement it) =>
+        it.Reading.Test == Test.EarthContinuity && it.Status != Status.Void && it.Reading.Value is { IsBound: false };
+
+    private static bool SameSpot(Conditions a, Conditions b) => a.Point == b.Point && a.Path == b.Path && a.Part == b.Part;
+}

@@ -1,0 +1,162 @@
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Quantities;
+using Osierwand.Core.Standards;
+
+namespace Osierwand.Core.Judging;
+
+public enum DecisionRule
+{
+    /// <summary>The reading is compared as it stands.</summary>
+    Simple,
+
+    /// <summary>The instrument's uncertainty must fit between reading and limit.</summary>
+    Guarded,
+}
+
+/// <summary>Holds one reading against the limit its item and pack give it. Pure arithmetic; the verdict over all readings is <see cref="Assessment"/>.</summary>
+public static class Judge
+{
+    /// <summary>A nulled earth reading below this says that the null was taken with a bad contact.</summary>
+    private const double StaleNullBelow = -0.02;
+
+    private const double MainsAtLeast = 0.85;
+    private const double MainsAtMost = 1.10;
+
+    /// <param name="pack">The standard in force; a reading's own borrowed pack goes before it.</param>
+    public static Judgement Reading(RulePack pack, Item item, Reading reading, DecisionRule rule = DecisionRule.Simple)
+    {
+        var judging = reading.Borrowed ?? pack;
+        var limit = judging.LimitFor(item, reading.Test, reading.Under, reading.Set);
+        var judgement = reading.Void is not null
+            ? new Judgement(reading, Status.Void, Because.Voided, limit, reading.Value?.Quantity)
+            : reading.Test switch
+            {
+                Test.Polarity or Test.Wiring or Test.Functional => GoodOrBad(reading),
+                Test.RcdTrip => Trip(reading, limit),
+                Test.EarthContinuity => Earth(item, reading, limit, rule),
+                Test.Insulation => Insulation(judging, item, reading, limit, rule),
+                Test.Leakage => Leakage(judging, item, reading, limit, rule),
+                _ => Compared(reading, limit, reading.Value!.Value.Quantity, rule),
+            };
+        return reading.Borrowed is null ? judgement : judgement with { NeverSatisfies = true };
+    }
+
+    private static Judgement GoodOrBad(Reading reading) => reading.Ok == true
+        ? new(reading, Status.Pass, Because.Good, null, null)
+        : new(reading, Status.Fail, Because.Bad, null, null);
+
+    private static Judgement Trip(Reading reading, ResolvedLimit? limit)
+    {
+        var half = reading.Under.Multiple < 1;
+        if (half)
+        {
+            return reading.Tripped == true
+                ? new(reading, Status.Fail, Because.Tripped, limit, reading.Value?.Quantity)
+                : new(reading, Status.Pass, Because.DidNotTrip, limit, null);
+        }
+        if (reading.Tripped == false) return limit is null ? NoLimit(reading, null) : new(reading, Status.Fail, Because.DidNotTrip, limit, null);
+        return Compared(reading, limit, reading.Value!.Value.Quantity, DecisionRule.Simple);
+    }
+
+    private static Judgement Earth(Item item, Reading reading, ResolvedLimit? limit, DecisionRule rule)
+    {
+        var raw = reading.Value!.Value;
+        // A bound is judged by its number: what the display could not show, a null cannot correct.
+        var nulled = raw.IsBound ? raw.Quantity.Si : raw.Quantity.Si - reading.Null.Value;
+        var value = new Ohms(nulled is < 0 and >= StaleNullBelow * (1 + Judgement.Tolerance) ? 0 : nulled);
+        if (item.Class is ProtectionClass.II or ProtectionClass.IIFunctionalEarth)
+            return new(reading, Status.Undecided, Because.ClassInDoubt, limit, value);
+        if (value.Value < 0) return new(reading, Status.Undecided, Because.NullIsStale, limit, value);
+        return Compared(reading, limit, value, rule);
+    }
+
+    private static Judgement Insulation(RulePack pack, Item item, Reading reading, ResolvedLimit? limit, DecisionRule rule)
+    {
+        var value = reading.Value!.Value.Quantity;
+        if (WasOff(pack, reading) && item.MainsSwitch == MainsSwitch.Mechanical)
+            return new(reading, Status.Undecided, Because.SwitchedOff, limit, value);
+        var judged = Compared(reading, limit, value, rule);
+        if (judged.Status == Status.Fail && item.SurgeProtected && TestVoltages.For(item, reading).Value > TestVoltages.Gentle.Value)
+            judged = judged with { Status = Status.Undecided, Because = Because.SuppressorConducts };
+        return item.MainsSwitch == MainsSwitch.Electronic ? judged with { NeverSatisfies = true } : judged;
+    }
+
+    private static Judgement Leakage(RulePack pack, Item item, Reading reading, ResolvedLimit? limit, DecisionRule rule)
+    {
+        var raw = reading.Value!.Value.Quantity;
+        var off = WasOff(pack, reading);
+        if (off && item.MainsSwitch == MainsSwitch.Mechanical) return new(reading, Status.Undecided, Because.SwitchedOff, limit, raw);
+
+        var judged = Scaled(pack, item, reading, limit, raw, rule);
+        var dead = reading.Under.Method == LeakageMethod.Alternative || off;
+        return item.MainsSwitch == MainsSwitch.Electronic && dead ? judged with { NeverSatisfies = true } : judged;
+    }
+
+    private static Judgement Scaled(RulePack pack, Item item, Reading reading, ResolvedLimit? limit, Quantity raw, DecisionRule rule)
+    {
+        if (reading.Mains is not { } mains) return Compared(reading, limit, raw, rule);
+        var nominal = pack.NominalFor(item);
+        if (mains.Value < MainsAtLeast * nominal.Value * (1 - Judgement.Tolerance) || mains.Value > MainsAtMost * nominal.Value * (1 + Judgement.Tolerance))
+            return new(reading, Status.Undecided, Because.MainsOutOfRange, limit, raw, (nominal, mains));
+        var target = new Volts(nominal.Value * pack.ScaleTo);
+        var factor = target.Value / mains.Value;
+        return Compared(reading, limit, raw with { Si = raw.Si * factor }, rule, factor) with { ScaledFrom = (target, mains) };
+    }
+
+    /// <summary>With the switch off, or with no load current at all, the mains part was not under test.</summary>
+    private static bool WasOff(RulePack pack, Reading reading) =>
+        !(pack.PowerOffIsACondition && reading.Under.Power == PowerState.Off) &&
+        (!reading.SwitchedOn || reading.Load is { Value: 0 } || reading.Under.Power == PowerState.Off);
+
+    private static Judgement NoLimit(Reading reading, Quantity? value) =>
+        new(reading, Status.Pass, Because.NoLimit, null, value, NeverSatisfies: true);
+
+    private static Judgement Compared(Reading reading, ResolvedLimit? limit, Quantity value, DecisionRule rule, double scale = 1)
+    {
+        if (limit?.Value is not { } bound) return NoLimit(reading, value);
+        var raw = reading.Value!.Value;
+        if (raw.IsBound) return Bound(reading, limit, value, raw.Qualifier);
+
+        var u = rule == DecisionRule.Guarded && reading.Accuracy is { } accuracy ? accuracy.Of(raw.Number) * raw.Unit.Factor * scale : 0;
+        var (best, worst) = limit.Comparator switch
+        {
+            Comparator.NotLessThan => (value.Si + u, value.Si - u),
+            Comparator.Within => Deviations(value.Si - (reading.Set?.Si ?? 0), u),
+            _ => (value.Si - u, value.Si + u),
+        };
+        if (Meets(worst, bound.Si, limit.Comparator)) return new(reading, Status.Pass, Because.Compared, limit, value, null, u);
+        return Meets(best, bound.Si, limit.Comparator)
+            ? new(reading, Status.Undecided, Because.TooCloseForInstrument, limit, value, null, u)
+            : new(reading, Status.Fail, Because.Compared, limit, value, null, u);
+    }
+
+    private static (double Best, double Worst) Deviations(double deviation, double u) =>
+        (Math.Max(0, Math.Abs(deviation) - u), Math.Abs(deviation) + u);
+
+    private static bool Meets(double value, double limit, Comparator comparator)
+    {
+        var slack = Math.Abs(limit) * Judgement.Tolerance;
+        return comparator switch
+        {
+            Comparator.NotLessThan => value >= limit - slack,
+            Comparator.Below => value < limit - slack,
+            _ => value <= limit + slack,
+        };
+    }
+
+    /// <summary>An off-scale reading decides only when the whole range it stands for lies on one side of the limit.</summary>
+    private static Judgement Bound(Reading reading, ResolvedLimit limit, Quantity value, Qualifier qualifier)
+    {
+        var bound = limit.Value!.Value.Si;
+        var goodSide = limit.IsFloor ? Qualifier.Above : Qualifier.Below;
+        if (limit.Comparator == Comparator.Within)
+            return new(reading, Status.Undecided, Because.BoundSaysNothing, limit, value);
+        // "<x" lies strictly under x, so x equal to the limit passes even where the comparator is strict.
+        var decided = qualifier == goodSide
+            ? Meets(value.Si, bound, limit.IsFloor ? Comparator.NotLessThan : Comparator.NotMoreThan)
+            : Meets(value.Si, bound, limit.IsFloor ? Comparator.NotMoreThan : Comparator.NotLessThan);
+        return decided
+            ? new(reading, qualifier == goodSide ? Status.Pass : Status.Fail, Because.Compared, limit, value)
+            : new(reading, Status.Undecided, Because.BoundSaysNothing, limit, value);
+    }
+}

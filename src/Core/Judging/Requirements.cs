@@ -1,0 +1,162 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Planning;
+using Osierwand.Core.Standards;
+
+namespace Osierwand.Core.Judging;
+
+/// <summary>Asks which steps a verdict still waits for. The pack's series say what is needed; scope and policy say whether.</summary>
+internal static class Requirements
+{
+    public static (ImmutableArray<MissingStep> Missing, ImmutableArray<MissingStep> Unsettled) Open(InspectionFacts facts, ImmutableArray<Judgement> results)
+    {
+        if (facts.Scope == Scope.FaultFinding) return ([], []);
+        var open = new Tally(facts.Item, results);
+        if (facts.Look == Look.NotDone) open.Missing.Add(new(Test.Visual, null, "the look"));
+        if (ScopeOf.IncludesMeasuring(facts.Scope, facts.Policy, facts.Item, facts.Pack))
+        {
+            foreach (var series in facts.Pack.Series)
+            {
+                if (series.Need != Need.Optional && series.IsFor(facts.Item)) open.Ask(series, facts.Pack);
+            }
+        }
+        open.AskFunctional();
+        return ([.. open.Missing], [.. open.Unsettled]);
+    }
+
+    private sealed class Tally(Item item, ImmutableArray<Judgement> results)
+    {
+        public readonly List<MissingStep> Missing = new(0);
+        public readonly List<MissingStep> Unsettled = new(0);
+        private readonly List<string> groupsDone = new(0);
+
+        public void AskFunctional() => Settle(Test.Functional, null, "functional check", static it => it.Reading.Test == Test.Functional);
+
+        public void Ask(Series series, RulePack pack)
+        {
+            if (series.Group is { } group)
+            {
+                if (groupsDone.Contains(group)) return;
+                groupsDone.Add(group);
+                AskGroup(group, pack);
+                return;
+            }
+            if (series.Repeat == Repeat.PerOutlet && item.Outlets > 1)
+            {
+                AskPerOutlet(series);
+                return;
+            }
+            if (series.Repeat != Repeat.PerAppliedPart)
+            {
+                AskConditions(series, null);
+                return;
+            }
+            foreach (var part in item.AppliedParts)
+            {
+                if (series.Reading.AppliedPartTypes.Has(part.Type)) AskConditions(series, part.Name);
+            }
+        }
+
+        /// <summary>Series that stand in for one another: any one that decides will do; the first is named when none is there.</summary>
+        private void AskGroup(string group, RulePack pack)
+        {
+            var (any, first) = (false, default(Series));
+            foreach (var series in pack.Series)
+            {
+                if (series.Group != group || !series.IsFor(item)) continue;
+                // Dead insulation proves nothing behind an electronic switch, so it is not what to ask for.
+                if (first is null || (first.Test == Test.Insulation && item.MainsSwitch == MainsSwitch.Electronic)) first = series;
+                foreach (var it in results)
+                {
+                    if (!Answers(it, series, null, null)) continue;
+                    if (it.Settles) return;
+                    any |= it.Status == Status.Undecided;
+                }
+            }
+            (any ? Unsettled : Missing).Add(new(first!.Test, Kind(first), group));
+        }
+
+        private void AskPerOutlet(Series series)
+        {
+            var (points, pointless, undecided) = (new HashSet<string>(), 0, 0);
+            foreach (var it in results)
+            {
+                if (!Answers(it, series, null, null)) continue;
+                if (!it.Settles) undecided += it.Status == Status.Undecided ? 1 : 0;
+                else if (it.Reading.Under.Point is { } point) points.Add(point);
+                else pointless++;
+            }
+            for (var n = points.Count + pointless + 1; n <= item.Outlets; n++)
+            {
+                var step = new MissingStep(series.Test, Kind(series), string.Create(CultureInfo.InvariantCulture, $"outlet {n} of {item.Outlets}"));
+                (undecided-- > 0 ? Unsettled : Missing).Add(step);
+            }
+        }
+
+        private void AskConditions(Series series, string? part)
+        {
+            if (series.Satisfied is { } all && Done(series, part, all)) return;
+            if (series.Need == Need.AnyCondition || series.Each.Length == 1)
+            {
+                Settle(series.Test, Kind(series), Detail(series, null, part), it => Answers(it, series, part, series.Need == Need.AnyCondition ? null : series.Each[0]));
+                return;
+            }
+            foreach (var condition in series.Each)
+                Settle(series.Test, Kind(series), Detail(series, condition, part), it => Answers(it, series, part, condition));
+        }
+
+        private bool Done(Series series, string? part, ReadingPattern pattern)
+        {
+            foreach (var it in results)
+                if (it.Settles && Answers(it, series, part, pattern)) return true;
+            return false;
+        }
+
+        private void Settle(Test test, LeakageKind? kind, string detail, Func<Judgement, bool> answers)
+        {
+            var any = false;
+            foreach (var it in results)
+            {
+                if (!answers(it)) continue;
+                if (it.Settles) return;
+                any |= it.Status == Status.Undecided;
+            }
+            (any ? Unsettled : Missing).Add(new(test, kind, detail));
+        }
+
+        private bool Answers(Judgement it, Series series, string? part, ReadingPattern? condition)
+        {
+            var reading = it.Reading;
+            if (reading.Test != series.Test || reading.Borrowed is not null) return false;
+            // Appliance testers do not tell between which points insulation was measured; the item's class does.
+            if (reading.Test == Test.Insulation) return true;
+            var (under, type) = (reading.Under, TypeOf(reading.Under));
+            return series.Accepts.Matches(under, type) && (condition is null || condition.Matches(under, type)) &&
+                (part is null || under.AppliedPart == part || (under.AppliedPart is null && item.AppliedParts.Length == 1));
+        }
+
+        private AppliedPartType? TypeOf(Conditions under)
+        {
+            foreach (var part in item.AppliedParts)
+                if (part.Name == under.AppliedPart || (under.AppliedPart is null && item.AppliedParts.Length == 1)) return part.Type;
+            return null;
+        }
+    }
+
+    private static LeakageKind? Kind(Series series)
+    {
+        if (series.Test != Test.Leakage) return null;
+        foreach (var kind in Enum.GetValues<LeakageKind>())
+            if (series.Reading.Kinds.Has(kind)) return kind;
+        return null;
+    }
+
+    private static string Detail(Series series, ReadingPattern? condition, string? part)
+    {
+        var words = new List<string>(4) { Kind(series) is { } kind ? StepNames.Of(kind) : StepNames.Of(series.Test) };
+        if (part is not null) words.Add(part);
+        if (condition is not null) words.Add(StepNames.Of(condition));
+        return string.Join(", ", words.Where(word => word.Length > 0));
+    }
+}

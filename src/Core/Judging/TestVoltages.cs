@@ -1,0 +1,16 @@
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Quantities;
+
+namespace Osierwand.Core.Judging;
+
+/// <summary>Insulation test voltages: 500 V d.c., and 250 V where a suppressor or extra-low voltage would be hurt or mimic a fault.</summary>
+public static class TestVoltages
+{
+    public static readonly Volts Usual = new(500);
+    public static readonly Volts Gentle = new(250);
+
+    public static Volts For(Item item) => item.SurgeProtected || item.Class == ProtectionClass.III ? Gentle : Usual;
+
+    /// <summary>What a reading was taken at, the item's usual voltage where it does not say.</summary>
+    public static Volts For(Item item, Reading reading) => reading.TestVoltage ?? For(item);
+}

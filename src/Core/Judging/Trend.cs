@@ -1,0 +1,88 @@
+using System.Collections.Immutable;
+using Osierwand.Core.Planning;
+using Osierwand.Core.Quantities;
+using Osierwand.Core.Standards;
+
+namespace Osierwand.Core.Judging;
+
+/// <summary>An earlier inspection of the same item.</summary>
+/// <param name="AfterRepair">A repair starts a new reference.</param>
+public sealed record PastInspection(DateOnly Date, bool AfterRepair, ImmutableArray<Reading> Readings);
+
+/// <summary>How one measurement moves over the years.</summary>
+/// <param name="Key">Test, method, point and condition; a value by one method is never compared with another's.</param>
+/// <param name="PerYear">Robust slope in SI per year: the median of all pairwise slopes; null under three readings.</param>
+/// <param name="SinceReference">Change since the first reading, or the first after the last repair.</param>
+/// <param name="Advice">What to say; null when the movement is harmless.</param>
+public sealed record Trend(string Key, Quantity SinceReference, double? PerYear, string? Advice)
+{
+    private const double DaysPerYear = 365.25;
+    private const int LeastForSlope = 3;
+
+    /// <summary>Trends of an inspection's readings that call for advice, against its history.</summary>
+    public static IEnumerable<Trend> Of(InspectionFacts facts, ImmutableArray<Judgement> results)
+    {
+        if (facts.History.IsEmpty || facts.TestDate is not { } today) yield break;
+        foreach (var it in results)
+        {
+            if (it.Status == Status.Void || it.Limit?.Value is null || it.Value is null) continue;
+            if (For(facts, it, today) is { Advice: not null } trend) yield return trend;
+        }
+    }
+
+    /// <summary>The trend of one judged reading, or null without an earlier reading of the same kind.</summary>
+    public static Trend? For(InspectionFacts facts, Judgement now, DateOnly today)
+    {
+        if (now.Value is not { } value || now.Limit?.Value is not { } limit) return null;
+        var key = StepKey.Of(now.Reading.Test, now.Reading.Under);
+        var points = new List<(double Days, double Value)>();
+        foreach (var past in facts.History)
+        {
+            if (past.AfterRepair) points.Clear();
+            foreach (var reading in past.Readings)
+            {
+                if (reading.Void is not null || StepKey.Of(reading.Test, reading.Under) != key) continue;
+                if (Judge.Reading(facts.Pack, facts.Item, reading) is { Value: { } earlier, Reading.Value: { IsBound: false } })
+                    points.Add((past.Date.DayNumber, earlier.Si));
+            }
+        }
+        if (points.Count == 0 || now.Reading.Value is { IsBound: true }) return null;
+        points.Add((today.DayNumber, value.Si));
+
+        var change = value.Si - points[0].Value;
+        var slope = points.Count >= LeastForSlope ? TheilSen(points) : null;
+        return new(key, value with { Si = change }, slope * DaysPerYear, AdviceOf(now, limit, change, slope, facts, today));
+    }
+
+    private static string? AdviceOf(Judgement now, Quantity limit, double change, double? perDay, InspectionFacts facts, DateOnly today)
+    {
+        if (now.Status != Status.Pass) return null;
+        var worse = now.Limit!.IsFloor ? -1 : 1;
+        var name = StepNames.Of(now.Reading);
+        if (perDay * worse > 0 && facts.DueDate is { } due)
+        {
+            var until = due.DayNumber - today.DayNumber + (facts.IntervalMonths ?? 0) / 2 * DaysPerYear / 12;
+            var then = now.Value!.Value.Si + perDay!.Value * until;
+            if (then * worse > limit.Si * worse)
+                return $"{name} is on its way to its limit before the next inspection: {QuantityText.Show(now.Value.Value)} now, {QuantityText.Show(limit with { Si = Math.Abs(perDay.Value) * DaysPerYear })} a year.";
+        }
+        // The use of a floor is limit / value, so a fall of insulation from 200 to 20 Mohm is no rise by half of a 1 Mohm limit.
+        var reference = now.Value!.Value.Si - change;
+        var rise = now.Limit.IsFloor ? limit.Si / now.Value.Value.Si - limit.Si / reference : change / limit.Si;
+        return rise > 0.5 ? $"{name} has used up {QuantityText.Number(rise * 100)} % more of its limit since its reference." : null;
+    }
+
+    private static double? TheilSen(List<(double Days, double Value)> points)
+    {
+        var slopes = new List<double>();
+        for (var i = 0; i < points.Count; i++)
+        {
+            for (var j = i + 1; j < points.Count; j++)
+                if (points[j].Days > points[i].Days) slopes.Add((points[j].Value - points[i].Value) / (points[j].Days - points[i].Days));
+        }
+        if (slopes.Count == 0) return null;
+        slopes.Sort();
+        var middle = slopes.Count / 2;
+        return slopes.Count % 2 == 1 ? slopes[middle] : (slopes[middle - 1] + slopes[middle]) / 2;
+    }
+}

@@ -1,0 +1,48 @@
+namespace Osierwand.Core.Quantities;
+
+/// <summary>What a number measures. Values are kept in the SI unit of their dimension.</summary>
+public enum Dimension
+{
+    Resistance,
+    Current,
+    Voltage,
+    Time,
+    Energy,
+}
+
+/// <summary>A resistance in ohm.</summary>
+public readonly record struct Ohms(double Value)
+{
+    public static implicit operator Quantity(Ohms it) => new(it.Value, Dimension.Resistance);
+}
+
+/// <summary>A current in ampere.</summary>
+public readonly record struct Amperes(double Value)
+{
+    public static implicit operator Quantity(Amperes it) => new(it.Value, Dimension.Current);
+}
+
+/// <summary>A voltage in volt.</summary>
+public readonly record struct Volts(double Value)
+{
+    public static implicit operator Quantity(Volts it) => new(it.Value, Dimension.Voltage);
+}
+
+/// <summary>A power in watt.</summary>
+public readonly record struct Watts(double Value);
+
+/// <summary>A length in metre.</summary>
+public readonly record struct Metres(double Value);
+
+/// <summary>A conductor's cross-section in square millimetre.</summary>
+public readonly record struct SquareMillimetres(double Value);
+
+/// <summary>A temperature in degree Celsius.</summary>
+public readonly record struct Celsius(double Value);
+
+/// <summary>A measured or allowed amount in the SI unit of its dimension: 0.16 ohm is <c>(0.16, Resistance)</c>, 2 Mohm is <c>(2e6, Resistance)</c>.</summary>
+public readonly record struct Quantity(double Si, Dimension Dimension)
+{
+    /// <summary>The value as a person writes it, with a prefix and at most three significant digits: "0.131 Ω", "1.63 mA", "299 MΩ".</summary>
+    public override string ToString() => QuantityText.Show(this);
+}

@@ -1,0 +1,71 @@
+using Osierwand.Core.Cords;
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Quantities;
+
+namespace Osierwand.Core.Standards;
+
+/// <summary>How a value stands to its limit. Equality passes except with <see cref="Below"/>, which is strict.</summary>
+public enum Comparator
+{
+    NotMoreThan,
+    NotLessThan,
+    Below,
+
+    /// <summary>The deviation from a set value lies within the limit.</summary>
+    Within,
+}
+
+/// <summary>How a row's limit follows from the item. The numbers are the pack's; the code knows only these shapes.</summary>
+public abstract record Formula
+{
+    private Formula()
+    {
+    }
+
+    /// <summary>One value, whatever the item.</summary>
+    public sealed record Fixed(Quantity Value) : Formula;
+
+    /// <summary>A base plus the resistance of the flex's protective conductor.</summary>
+    public sealed record PlusConductor(Ohms Base) : Formula;
+
+    /// <summary>A base up to a length, a step more for each further stretch begun, and a ceiling.</summary>
+    public sealed record ByLength(Ohms Base, Metres UpTo, Metres Stretch, Ohms Step, Ohms Ceiling) : Formula;
+
+    /// <summary>So much per kilowatt of rated power, with a floor and a ceiling.</summary>
+    public sealed record PerKilowatt(Quantity PerKw, Quantity? Floor, Quantity Ceiling) : Formula;
+
+    /// <summary>Within the greater of an amount and a fraction of the set value.</summary>
+    public sealed record Deviation(Quantity Floor, double Fraction) : Formula;
+
+    /// <summary>The RCD must stay closed for this long.</summary>
+    public sealed record NoTrip(Quantity Watch) : Formula;
+}
+
+/// <summary>One row of a pack.</summary>
+/// <param name="Id">Unique in its pack.</param>
+/// <param name="What">The row in words.</param>
+/// <param name="Clause">Where it stands in the standard.</param>
+public sealed record LimitRule(
+    string Id, string What, Test Test, ItemPattern Item, ReadingPattern Reading,
+    Comparator Comparator, Formula Formula, string Clause, string? Remark);
+
+/// <summary>A row's limit worked out for one item: the number and everything it came from.</summary>
+/// <param name="Value">Null for a row that only asks that nothing trips.</param>
+/// <param name="Base">The plain limit before any allowance.</param>
+/// <param name="Conductor">The protective conductor whose resistance was allowed, if any.</param>
+/// <param name="LoopConductor">The line conductor added because the reading ran as a loop, if any.</param>
+public sealed record ResolvedLimit(
+    RulePack Pack, LimitRule Rule, Quantity? Value, Quantity? Base = null,
+    ConductorResistance? Conductor = null, ConductorResistance? LoopConductor = null)
+{
+    public Comparator Comparator => Rule.Comparator;
+
+    /// <summary>Pack and clause, as printed beside every judged reading.</summary>
+    public string Clause => $"{Pack.Id} {Rule.Clause}";
+
+    /// <summary>How the limit was worked out, on one line a person could redo with a pencil.</summary>
+    public string Derivation => Judging.WorkingText.LimitLine(this);
+
+    /// <summary>Whether larger readings are better.</summary>
+    public bool IsFloor => Comparator == Comparator.NotLessThan;
+}

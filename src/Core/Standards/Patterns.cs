@@ -1,0 +1,101 @@
+using Osierwand.Core.Equipment;
+
+namespace Osierwand.Core.Standards;
+
+/// <summary>A set of enumeration values as bits; empty means "any". Limits are looked up for every reading, so matching must cost nothing.</summary>
+public readonly record struct SetOf<T>(ulong Bits) where T : struct, Enum
+{
+    public static readonly SetOf<T> Any;
+
+    public static SetOf<T> Of(params ReadOnlySpan<T> values)
+    {
+        var bits = 0UL;
+        foreach (var value in values) bits |= Bit(value);
+        return new(bits);
+    }
+
+    public bool IsAny => Bits == 0;
+
+    public bool Has(T value) => Bits == 0 || (Bits & Bit(value)) != 0;
+
+    private static ulong Bit(T value) => 1UL << System.Runtime.CompilerServices.Unsafe.As<T, int>(ref value);
+}
+
+/// <summary>A range, open below and closed above where both are given: "above 10 mA up to 30 mA". An unknown amount lies in no bounded range.</summary>
+/// <param name="AtLeast">Closed lower end, for rows that say "3 kW or more".</param>
+public readonly record struct Range(double? Above, double? UpTo, double? AtLeast = null)
+{
+    public bool IsAny => Above is null && UpTo is null && AtLeast is null;
+
+    public bool Has(double? amount) => IsAny ||
+        (amount is { } it && !(it <= Above) && !(it > UpTo) && !(it < AtLeast));
+}
+
+/// <summary>Which items a row of a pack speaks of. Everything left out matches.</summary>
+public sealed record ItemPattern
+{
+    public static readonly ItemPattern Any = new();
+
+    public SetOf<ItemKind> Kinds { get; init; }
+    public SetOf<ProtectionClass> Classes { get; init; }
+    public SetOf<UseOf> Uses { get; init; }
+    public bool? Heating { get; init; }
+    public bool? MetalSheathedElement { get; init; }
+    public bool? MobileXray { get; init; }
+    public bool? HardWired { get; init; }
+    public bool? HasRcd { get; init; }
+    public bool? ElectronicSwitch { get; init; }
+    public bool? HasAppliedParts { get; init; }
+
+    /// <summary>An applied part with two or more connections.</summary>
+    public bool? HasConnectionPairs { get; init; }
+
+    public Range PowerW { get; init; }
+    public Range ConductorMm2 { get; init; }
+    public Range RcdMa { get; init; }
+
+    /// <param name="itemClass">The class to match by: an undecided item is asked for twice, once as I and once as II.</param>
+    public bool Matches(Item item, ProtectionClass itemClass) =>
+        Kinds.Has(item.Kind) && Classes.Has(itemClass) && Uses.Has(item.Use) &&
+        Is(Heating, item.Heating) && Is(MetalSheathedElement, item.MetalSheathedElement) && Is(MobileXray, item.MobileXray) &&
+        Is(HardWired, item.IsHardWired) && Is(HasRcd, item.Rcd is not null || item.Kind == ItemKind.PortableRcd) &&
+        Is(ElectronicSwitch, item.MainsSwitch == MainsSwitch.Electronic) &&
+        Is(HasAppliedParts, !item.AppliedParts.IsEmpty) && (HasConnectionPairs is null || HasConnectionPairs == HasPairs(item)) &&
+        (PowerW.IsAny || PowerW.Has(item.RatedPower?.Value)) &&
+        (ConductorMm2.IsAny || ConductorMm2.Has(item.Cord?.Conductor?.Value)) &&
+        (RcdMa.IsAny || RcdMa.Has(item.Rcd?.Value * 1000));
+
+    private static bool Is(bool? wanted, bool actual) => wanted is null || wanted == actual;
+
+    private static bool HasPairs(Item item)
+    {
+        foreach (var part in item.AppliedParts)
+            if (part.Connections >= 2) return true;
+        return false;
+    }
+}
+
+/// <summary>Which readings a row speaks of. Everything left out matches, except that a row speaks of a.c. unless it names d.c.</summary>
+public sealed record ReadingPattern
+{
+    public static readonly ReadingPattern Any = new();
+
+    public SetOf<LeakageKind> Kinds { get; init; }
+    public SetOf<LeakageMethod> Methods { get; init; }
+    public SetOf<CurrentType> Currents { get; init; } = SetOf<CurrentType>.Of(CurrentType.Ac);
+    public SetOf<MainsPolarity> Polarities { get; init; }
+    public SetOf<ConductorState> Neutral { get; init; }
+    public SetOf<ConductorState> Earth { get; init; }
+    public SetOf<PowerState> Power { get; init; }
+    public SetOf<Between> Between { get; init; }
+    public SetOf<EarthPart> Parts { get; init; }
+    public SetOf<AppliedPartType> AppliedPartTypes { get; init; }
+    public double? Multiple { get; init; }
+    public int? PhaseDeg { get; init; }
+
+    public bool Matches(Conditions it, AppliedPartType? partType) =>
+        Kinds.Has(it.Kind) && Methods.Has(it.Method) && Currents.Has(it.Current) && Polarities.Has(it.Polarity) &&
+        Neutral.Has(it.Neutral) && Earth.Has(it.Earth) && Power.Has(it.Power) && Between.Has(it.Between) && Parts.Has(it.Part) &&
+        (AppliedPartTypes.IsAny || (partType is { } type && AppliedPartTypes.Has(type))) &&
+        (Multiple is null || Multiple == it.Multiple) && (PhaseDeg is null || PhaseDeg == it.PhaseDeg);
+}

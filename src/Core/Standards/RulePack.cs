@@ -1,0 +1,183 @@
+using System.Collections.Immutable;
+using Osierwand.Core.Cords;
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Quantities;
+
+namespace Osierwand.Core.Standards;
+
+public enum PackScope
+{
+    Appliances,
+    Medical,
+}
+
+/// <summary>Whether a series of measurements must be there for a verdict.</summary>
+public enum Need
+{
+    /// <summary>Each of its conditions.</summary>
+    Required,
+
+    /// <summary>At least one reading under any of its conditions.</summary>
+    AnyCondition,
+
+    /// <summary>It, or another series of the same group.</summary>
+    OneOfGroup,
+
+    /// <summary>Planned, but no verdict waits for it.</summary>
+    Optional,
+}
+
+/// <summary>What a series is repeated for.</summary>
+public enum Repeat
+{
+    Once,
+    PerOutlet,
+    PerAppliedPart,
+}
+
+/// <summary>
+/// One run of measurements of a pack: the plan walks the series in order, the verdict asks which of them are there. Both read the same
+/// rows, so that a plan cannot forget what a verdict will miss.
+/// </summary>
+/// <param name="Each">The conditions to measure under, in order; at least one.</param>
+/// <param name="Satisfied">A reading of this pattern stands for all of <paramref name="Each"/>: the alternative method needs no second polarity.</param>
+/// <param name="Group">With <see cref="Need.OneOfGroup"/>: series of one group stand in for one another.</param>
+/// <param name="Planned">False for evidence that is accepted but not asked for.</param>
+/// <param name="Powered">The item runs on mains while it is measured.</param>
+public sealed record Series(
+    Test Test, ItemPattern Item, ReadingPattern Reading, ImmutableArray<ReadingPattern> Each,
+    ReadingPattern? Satisfied, Need Need, string? Group, Repeat Repeat, bool Planned, bool Powered)
+{
+    /// <summary>Which readings count as this series' evidence; wider than what is planned where a standard takes either kind of leakage.</summary>
+    public required ReadingPattern Accepts { get; init; }
+
+    public bool IsFor(Item item) => item.Class == ProtectionClass.Undecided
+        ? Item.Matches(item, ProtectionClass.I) || Item.Matches(item, ProtectionClass.II)
+        : Item.Matches(item, item.Class);
+}
+
+/// <summary>A lead of this size should not be longer than this; longer asks for an RCD.</summary>
+public sealed record LeadLength(SquareMillimetres Size, Metres UpTo, string? Remark);
+
+/// <summary>Which fuse a plug should carry when the maker's marking does not say.</summary>
+public sealed record FuseRule(Watts SmallUpTo, Amperes Small, Amperes Large, SquareMillimetres ThinFlex, Amperes ThinFlexMost);
+
+/// <summary>
+/// A standard as data: every limit with its clause, and which measurements make a verdict. Read-only; saved records keep
+/// <see cref="Id"/> and <see cref="Version"/> so that they still explain themselves in five years.
+/// </summary>
+public sealed record RulePack
+{
+    public required string Id { get; init; }
+
+    /// <summary>Of this file, not of the standard.</summary>
+    public required string Version { get; init; }
+    public required string Title { get; init; }
+    public required string Edition { get; init; }
+
+    /// <summary>For screens, where the full name does not fit.</summary>
+    public required string ShortName { get; init; }
+    public required string Country { get; init; }
+    public required PackScope Scope { get; init; }
+    public required Volts Nominal { get; init; }
+    public required double Hertz { get; init; }
+
+    /// <summary>Leakage is scaled to nominal mains times this.</summary>
+    public required double ScaleTo { get; init; }
+
+    /// <summary>"Device off" is a condition of its own, powered at the outlet, and not a switched-off mains part.</summary>
+    public bool PowerOffIsACondition { get; init; }
+
+    public required ImmutableArray<LimitRule> Limits { get; init; }
+    public required ImmutableArray<Series> Series { get; init; }
+    public ImmutableArray<FlexSize> Flex { get; init; } = [];
+    public ImmutableArray<LeadLength> LeadLengths { get; init; } = [];
+    public FuseRule? Fuse { get; init; }
+
+    /// <summary>Combined intervals by place that replace the common table, in months.</summary>
+    public ImmutableDictionary<string, double> CombinedByPlace { get; init; } = ImmutableDictionary<string, double>.Empty;
+
+    /// <summary>Title and edition, as papers name it.</summary>
+    public string FullName => $"{Title}, {Edition}";
+
+    /// <summary>Nominal voltage leakage is scaled to for this item, before <see cref="ScaleTo"/>.</summary>
+    public Volts NominalFor(Item item) => item.NominalMains ?? item.RatedVoltage ?? Nominal;
+
+    /// <summary>
+    /// The limit for a reading or a planned step: the first row that matches, worked out for the item. For an undecided class the stricter of
+    /// its class I and class II rows. Null when the pack has none.
+    /// </summary>
+    public ResolvedLimit? LimitFor(Item item, Test test, Conditions under, Quantity? set = null)
+    {
+        if (item.Class != ProtectionClass.Undecided) return LimitAs(item, item.Class, test, under, set);
+        var asOne = LimitAs(item, ProtectionClass.I, test, under, set);
+        var asTwo = LimitAs(item, ProtectionClass.II, test, under, set);
+        if (asOne?.Value is not { } one) return asTwo;
+        if (asTwo?.Value is not { } two) return asOne;
+        return (asOne.IsFloor ? one.Si >= two.Si : one.Si <= two.Si) ? asOne : asTwo;
+    }
+
+    private ResolvedLimit? LimitAs(Item item, ProtectionClass itemClass, Test test, Conditions under, Quantity? set)
+    {
+        var partType = PartType(item, under);
+        foreach (var rule in byTest[(int)test])
+        {
+            if (rule.Item.Matches(item, itemClass) && rule.Reading.Matches(under, partType)) return Resolve(rule, item, under, set);
+        }
+        return null;
+    }
+
+    private static AppliedPartType? PartType(Item item, Conditions under)
+    {
+        AppliedPartType? type = null;
+        foreach (var part in item.AppliedParts)
+        {
+            if (under.AppliedPart is { } name ? part.Name == name : true)
+                type = type is null || part.Type > type ? part.Type : type;
+        }
+        return type;
+    }
+
+    private ResolvedLimit Resolve(LimitRule rule, Item item, Conditions under, Quantity? set)
+    {
+        var plain = rule.Formula switch
+        {
+            Formula.Fixed it => new ResolvedLimit(this, rule, it.Value, it.Value),
+            Formula.PlusConductor it => WithConductor(rule, it, item),
+            Formula.ByLength it => new ResolvedLimit(this, rule, ByLength(it, item.Cord?.Length), it.Base),
+            Formula.PerKilowatt it => new ResolvedLimit(this, rule, PerKilowatt(it, item.RatedPower), it.PerKw),
+            Formula.Deviation it => new ResolvedLimit(this, rule, it.Floor with { Si = Math.Max(it.Floor.Si, it.Fraction * (set?.Si ?? 0)) }, it.Floor),
+            _ => new ResolvedLimit(this, rule, null),
+        };
+        if (rule.Test != Test.EarthContinuity || under.Path != EarthPath.Loop) return plain;
+        var line = ConductorResistance.Of(item.Cord, Flex);
+        return line is null || plain.Value is not { } value ? plain
+            : plain with { Value = value with { Si = value.Si + line.Value.Value }, LoopConductor = line };
+    }
+
+    private ResolvedLimit WithConductor(LimitRule rule, Formula.PlusConductor formula, Item item)
+    {
+        var conductor = ConductorResistance.Of(item.Cord, Flex);
+        return new(this, rule, new Ohms(formula.Base.Value + (conductor?.Value.Value ?? 0)), formula.Base, conductor);
+    }
+
+    private static Quantity ByLength(Formula.ByLength it, Metres? length)
+    {
+        var beyond = (length?.Value ?? 0) - it.UpTo.Value;
+        // 12.5 m is exactly one stretch: rounding noise must not begin a second one.
+        var stretches = beyond <= 0 ? 0 : Math.Ceiling(beyond / it.Stretch.Value - 1e-9);
+        return new Ohms(Math.Min(it.Ceiling.Value, it.Base.Value + stretches * it.Step.Value));
+    }
+
+    private static Quantity PerKilowatt(Formula.PerKilowatt it, Watts? power) =>
+        it.PerKw with { Si = Math.Min(it.Ceiling.Si, Math.Max(it.Floor?.Si ?? 0, it.PerKw.Si * (power?.Value ?? 0) / 1000)) };
+
+    private LimitRule[][] byTest = [];
+
+    /// <summary>Called once by the reader: rows by test, in the pack's order.</summary>
+    internal RulePack Indexed()
+    {
+        byTest = [.. Enum.GetValues<Test>().Select(test => Limits.Where(rule => rule.Test == test).ToArray())];
+        return this;
+    }
+}

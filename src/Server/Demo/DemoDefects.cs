@@ -1,0 +1,32 @@
+using Osierwand.Instruments.Simulation;
+using Osierwand.Store.Entities;
+
+namespace Osierwand.Server.Demo;
+
+/// <summary>Which simulated items have a fault today, so that a demo round finds some. A real instrument never hears of it.</summary>
+internal static class DemoDefects
+{
+    private const int OneIn = 19;
+    private const int QuietDays = 20;
+
+    public static Defect For(RegisterItem item, TimeProvider time)
+    {
+        var today = DateOnly.FromDateTime(time.GetLocalNow().DateTime);
+        var lately = item.LastTestedOn is { } last && today.DayNumber - last.DayNumber < QuietDays;
+        var dice = item.Tag.Aggregate(7, (hash, character) => unchecked(hash * 37 + character)) & int.MaxValue;
+        return lately || dice % OneIn != 0 ? Defect.None : Suited(item.Equipment, dice / OneIn);
+    }
+
+    /// <summary>A fault that this kind of item can have.</summary>
+    public static Defect Suited(Core.Equipment.Item item, int dice)
+    {
+        Defect[] defects = item switch
+        {
+            { Kind: Core.Equipment.ItemKind.PortableRcd } => [Defect.SlowRcd],
+            { IsLead: true } => [Defect.OpenEarth, Defect.CrossedLineAndNeutral, Defect.HighBond, Defect.DampInsulation],
+            { Class: Core.Equipment.ProtectionClass.I } => [Defect.HighBond, Defect.OpenEarth, Defect.DampInsulation],
+            _ => [Defect.DampInsulation],
+        };
+        return defects[dice % defects.Length];
+    }
+}

@@ -1,0 +1,34 @@
+using Osierwand.Server.Bench;
+using Osierwand.Server.Exchange;
+using Osierwand.Server.Hosting;
+using Osierwand.Server.Kit;
+using Osierwand.Server.Papers;
+using Osierwand.Server.People;
+using Osierwand.Server.Register;
+using Osierwand.Server.Rounds;
+using Serilog;
+
+var builder = WebApplication.CreateBuilder(args);
+builder.Host.UseSerilog((context, log) => log.ReadFrom.Configuration(context.Configuration)
+    .WriteTo.Console(formatProvider: System.Globalization.CultureInfo.InvariantCulture));
+builder.AddOsierwand();
+
+var app = builder.Build();
+app.UseOsierwand();
+
+var api = app.MapGroup("/api/v1").RequireAuthorization();
+api.MapPeople();
+api.MapRounds();
+api.MapRegister();
+api.MapBench();
+api.MapKit();
+api.MapLabels();
+api.MapContract();
+app.MapHub<BenchHub>("/hubs/bench").RequireAuthorization();
+app.MapWeb();
+
+if (!BuildTime.IsDescribing) await Preparation.RunAsync(app);
+await app.RunAsync();
+
+/// <summary>The server; public so that tests can host it.</summary>
+public partial class Program;

@@ -1,0 +1,116 @@
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Intervals;
+using Osierwand.Core.Judging;
+using Osierwand.Core.Planning;
+using Osierwand.Core.Records;
+using Osierwand.Core.Standards;
+
+namespace Osierwand.Store.Entities;
+
+/// <summary>Which of the two labelling schools a client follows.</summary>
+public enum LabelSchool
+{
+    /// <summary>Tag, test date, initials and verdict; the register knows the next date.</summary>
+    WithoutNextDate,
+
+    /// <summary>The next date is printed too.</summary>
+    WithNextDate,
+}
+
+/// <summary>A duty holder: owns equipment, receives the papers, makes the choices where schools differ.</summary>
+public sealed class Client
+{
+    public Guid Id { get; set; }
+    public required string Code { get; set; }
+    public required string Name { get; set; }
+    public LabelSchool LabelSchool { get; set; }
+
+    /// <summary>A fixed interval in months that the client or its insurer asks for; it wins where it is shorter.</summary>
+    public double? CapMonths { get; set; }
+    public ClassIIPolicy ClassII { get; set; }
+    public NewItemPolicy NewItem { get; set; }
+    public LeakagePolicy Leakage { get; set; }
+    public LeakageMethod MedicalMethod { get; set; }
+    public DecisionRule DecisionRule { get; set; }
+
+    public Policy Policy => new() { ClassII = ClassII, NewItem = NewItem, Leakage = Leakage, MedicalMethod = MedicalMethod };
+}
+
+public sealed class Site
+{
+    public Guid Id { get; set; }
+    public Guid ClientId { get; set; }
+    public Client Client { get; set; } = null!;
+    public required string Name { get; set; }
+}
+
+/// <summary>One visit to one site, with the rules chosen for it.</summary>
+public sealed class Round
+{
+    public Guid Id { get; set; }
+    public Guid SiteId { get; set; }
+    public Site Site { get; set; } = null!;
+    public required string Name { get; set; }
+
+    /// <summary>Pack for the appliances of this round; never inherited from another round.</summary>
+    public required string StandardId { get; set; }
+
+    /// <summary>Pack for its medical devices; null where there are none.</summary>
+    public string? MedicalStandardId { get; set; }
+    public DateOnly StartsOn { get; set; }
+    public DateOnly EndsOn { get; set; }
+    public DateOnly? ClosedOn { get; set; }
+
+    public string PackIdFor(ItemKind kind) =>
+        kind is ItemKind.MedicalDevice or ItemKind.MedicalSystem ? MedicalStandardId ?? StandardId : StandardId;
+}
+
+public enum ItemState
+{
+    InService,
+    Quarantined,
+    InRepair,
+    Scrapped,
+    Lost,
+}
+
+/// <summary>One thing in the register.</summary>
+public sealed class RegisterItem
+{
+    public const int LongestTag = 40;
+
+    public Guid Id { get; set; }
+    public Guid ClientId { get; set; }
+    public Client Client { get; set; } = null!;
+    public Guid SiteId { get; set; }
+    public Site Site { get; set; } = null!;
+    public required string Room { get; set; }
+    public Place Place { get; set; }
+
+    /// <summary>Unique within its client, compared without regard to case.</summary>
+    public required string Tag { get; set; }
+    public required string Name { get; set; }
+    public string? Maker { get; set; }
+    public string? Model { get; set; }
+    public string? Serial { get; set; }
+
+    /// <summary>What the rules know of it, stored as JSON in the contract's words.</summary>
+    public required Item Equipment { get; set; }
+    public ClassEvidence Evidence { get; set; }
+    public Usage Usage { get; set; }
+    public Moved Moved { get; set; }
+    public Users Users { get; set; }
+    public ItemState State { get; set; }
+    public DateOnly RegisteredOn { get; set; }
+
+    /// <summary>Null until it was first inspected: then it is due at once.</summary>
+    public DateOnly? Due { get; set; }
+    public DateOnly? VisualDue { get; set; }
+    public double? IntervalMonths { get; set; }
+    public string[] Because { get; set; } = [];
+    public Outcome? LastOutcome { get; set; }
+    public DateOnly? LastTestedOn { get; set; }
+
+    /// <summary>Rises with every saved inspection; a bench that worked on an older one is told so.</summary>
+    public int Revision { get; set; }
+}

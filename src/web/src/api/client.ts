@@ -1,0 +1,53 @@
+import createClient from 'openapi-fetch';
+import type { components, paths } from './schema.gen';
+
+export type Schema = components['schemas'];
+
+/** What the server says went wrong: what happened, what was kept, what to do. */
+export class Problem extends Error {
+  readonly status: number;
+  readonly detail: string;
+  readonly faults: readonly Schema['Fault'][];
+
+  constructor(status: number, title: string, detail: string, faults: readonly Schema['Fault'][] = []) {
+    super(title);
+    this.status = status;
+    this.detail = detail;
+    this.faults = faults;
+  }
+
+  /** No answer at all: the network or the server is away. */
+  get isAway() {
+    return this.status === 0;
+  }
+}
+
+export const api = createClient<paths>({ baseUrl: '/' });
+
+interface Answer<T> {
+  data?: T;
+  error?: unknown;
+  response: Response;
+}
+
+/** The answer's data, or a Problem. A dropped network becomes a Problem too, so that every screen handles one kind of failure. */
+export async function ask<T>(request: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>;
+  try {
+    answer = await request;
+  } catch {
+    throw new Problem(
+      0,
+      'The server cannot be reached.',
+      'What you entered is kept on this screen. It goes on when the connection is back.',
+    );
+  }
+  if (answer.response.ok) return answer.data as T;
+  const error = (answer.error ?? {}) as { title?: string; detail?: string; faults?: Schema['Fault'][] };
+  throw new Problem(
+    answer.response.status,
+    error.title ?? (answer.response.status === 401 ? 'Signed out.' : 'The server refused.'),
+    error.detail ?? 'Nothing was changed.',
+    error.faults,
+  );
+}

@@ -1,0 +1,130 @@
+import { Box, Button } from '@mui/material';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import type { Schema } from '../api/client';
+import { showDate } from '../api/dates';
+import { Ring, ringWord } from '../design/Ring';
+import { c } from '../design/tokens';
+import { Key } from './RunSheet';
+import { Next } from './LiveColumn';
+
+/** Saved: the verdict, the next date with its reasons, the label at true size, and on to the next scan. */
+export function Saved({
+  saved,
+  judged,
+  onNext,
+}: {
+  saved: Schema['SavedInspection'];
+  judged: Schema['JudgedWork'] | undefined;
+  onNext: () => void;
+}) {
+  const [school, setSchool] = useState<Schema['LabelSchool']>(saved.labelSchool);
+  const label = (format: 'png' | 'pdf') =>
+    `/api/v1/papers/labels/${saved.id}?format=${format}&school=${school}`;
+  const word = ringWord(saved.outcome);
+  return (
+    <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', md: '1fr 420px' }, flex: 1 }}>
+      <Box sx={{ p: { xs: 3, md: 5 } }}>
+        <Box role="status" sx={{ display: 'flex', alignItems: 'center', gap: 3 }}>
+          <Ring state={saved.outcome} size={112} />
+          <Box>
+            <Box sx={{ color: c.muted }}>
+              {saved.tag} · {saved.name}
+            </Box>
+            <Box component="h1" sx={{ m: 0, fontSize: '2.6rem', lineHeight: 1.1 }}>
+              Saved: {word}
+            </Box>
+            <Box sx={{ fontSize: '1.2rem', mt: 0.5 }}>
+              {saved.next ? (
+                <>
+                  Next by <strong>{showDate(saved.next.due)}</strong>
+                </>
+              ) : saved.outcome === 'fail' ? (
+                'Quarantined. After repair it starts again from the look.'
+              ) : saved.outcome === 'notTested' ? (
+                'It stays due and stands on the client’s paper.'
+              ) : (
+                ''
+              )}
+            </Box>
+          </Box>
+        </Box>
+        <Box sx={{ mt: 3, maxWidth: 620, display: 'grid', gap: 2 }}>
+          {saved.next && <Next next={saved.next} />}
+          {judged &&
+            saved.outcome !== 'notTested' &&
+            [...(saved.outcome === 'fail' ? judged.reasons : []), ...judged.advice].map((line) => (
+              <Box
+                key={line}
+                sx={{ borderLeft: `4px solid ${saved.outcome === 'fail' ? c.fail : c.advice}`, pl: 1.5 }}
+              >
+                {line}
+              </Box>
+            ))}
+        </Box>
+        <Box sx={{ display: 'flex', gap: 1.5, mt: 4, alignItems: 'center', flexWrap: 'wrap' }}>
+          <Button variant="contained" onClick={onNext}>
+            Next item
+          </Button>
+          <Button component={Link} to={`/register/${saved.itemId}`} variant="outlined" color="inherit">
+            Its whole story
+          </Button>
+          <Box sx={{ color: c.muted }}>
+            <Key name="Enter" does="on to the next; a scan opens it at once" />
+          </Box>
+        </Box>
+      </Box>
+      <Box
+        component="aside"
+        aria-label="Label"
+        sx={{ bgcolor: c.surface, borderLeft: `1px solid ${c.line}`, p: { xs: 3, md: 5 } }}
+      >
+        <Box component="h2" sx={{ m: 0, fontSize: '1.15rem' }}>
+          Label, 50 × 25 mm
+        </Box>
+        <Box
+          component="img"
+          src={label('png')}
+          alt={`Label of ${saved.tag}: ${word}`}
+          sx={{ width: '100%', mt: 2, border: `1px solid ${c.line}`, borderRadius: '4px', display: 'block' }}
+        />
+        <Box sx={{ display: 'flex', gap: 1, mt: 2, flexWrap: 'wrap' }}>
+          <Button component="a" href={label('pdf')} target="_blank" variant="outlined">
+            Print PDF
+          </Button>
+          <Button
+            component="a"
+            href={label('png')}
+            download={`label-${saved.tag}.png`}
+            variant="outlined"
+            color="inherit"
+          >
+            PNG
+          </Button>
+        </Box>
+        <Box
+          sx={{ mt: 2, display: 'flex', gap: 1, flexWrap: 'wrap' }}
+          role="group"
+          aria-label="What the label says"
+        >
+          {(['withoutNextDate', 'withNextDate'] as const).map((it) => (
+            <Button
+              key={it}
+              size="small"
+              color="inherit"
+              variant={school === it ? 'outlined' : 'text'}
+              aria-pressed={school === it}
+              onClick={() => setSchool(it)}
+            >
+              {it === 'withNextDate' ? 'With next date' : 'Without next date'}
+            </Button>
+          ))}
+        </Box>
+        <Box sx={{ color: c.muted, fontSize: 14, mt: 1 }}>
+          No law asks for a label. Without a next date the register knows it, and no item carries an expired
+          date.
+        </Box>
+      </Box>
+    </Box>
+  );
+}

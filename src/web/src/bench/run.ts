@@ -1,0 +1,184 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, ask, type Schema } from '../api/client';
+import type { RingState } from '../design/Ring';
+import { type Draft, hasWork, useDraft, workOf } from './draft';
+import { useInstrument } from './instrument';
+
+export interface Taken {
+  entry: Schema['Entry'];
+  judged: Schema['JudgedEntry'] | undefined;
+}
+
+export interface StepState {
+  step: Schema['StepCard'];
+  taken: Taken[];
+  /** The reading that stands: the last that was not voided. */
+  standing: Taken | undefined;
+  stopped: string | undefined;
+  isDone: boolean;
+  ring: RingState;
+}
+
+const answeredByHand = (step: Schema['StepCard']) => step.unit === null && !step.measurable;
+
+function ringOf(
+  step: Schema['StepCard'],
+  standing: Taken | undefined,
+  look: Schema['Look'] | undefined,
+  sheet: Schema['BenchSheet'],
+): RingState {
+  if (step.test === 'visual') return look === 'pass' ? 'pass' : look === 'fail' ? 'fail' : 'open';
+  if (step.test === 'fuse')
+    return sheet.fuse.findings.some((it) => it.isFault)
+      ? 'fail'
+      : sheet.fuse.findings.length > 0
+        ? 'passWithAdvice'
+        : 'pass';
+  const judged = standing?.judged;
+  if (!judged?.status) return 'open';
+  if (judged.status === 'undecided') return 'undecided';
+  if (judged.status === 'fail') return 'fail';
+  return judged.nearLimit ? 'passWithAdvice' : 'pass';
+}
+
+function stepStates(
+  sheet: Schema['BenchSheet'],
+  draft: Draft,
+  judged: Schema['JudgedWork'] | undefined,
+): StepState[] {
+  return sheet.steps.map((step) => {
+    const taken = draft.entries
+      .map((entry, i) => ({ entry, judged: judged?.entries[i] }))
+      .filter((it) => it.entry.stepKey === step.key);
+    const standing = taken.findLast((it) => !it.entry.void);
+    const answered = draft.look.length >= sheet.look.length;
+    const isDone =
+      step.test === 'visual'
+        ? answered || judged?.look === 'fail'
+        : step.test === 'fuse'
+          ? true
+          : standing !== undefined && standing.judged?.status !== 'undecided';
+    return {
+      step,
+      taken,
+      standing,
+      stopped: judged?.stopped[step.key],
+      isDone,
+      ring: ringOf(step, standing, judged?.look, sheet),
+    };
+  });
+}
+
+/** Everything the Bench does with one item: what was read, what it means, which step is next, and what Enter does now. */
+export function useBenchRun(sheet: Schema['BenchSheet']) {
+  const { draft, change, resumed } = useDraft(sheet);
+  const [chosen, setChosen] = useState<string | null>(null);
+  // Kept here and not in the field: quick fingers type the next reading while this one is still being judged.
+  const [typed, setTyped] = useState('');
+  const work = workOf(draft);
+  const judgement = useQuery({
+    queryKey: ['judge', draft.itemId, work],
+    queryFn: () =>
+      ask(
+        api.POST('/api/v1/bench/{itemId}/judge', { params: { path: { itemId: draft.itemId } }, body: work }),
+      ),
+    placeholderData: (previous) => previous,
+    enabled: hasWork(draft),
+    staleTime: Infinity,
+  });
+  const judged = judgement.data;
+  const addEntry = (entry: Schema['Entry']) => {
+    change((before) => ({
+      ...before,
+      // An undecided reading was no reading: a new one takes its place, and the record says so.
+      entries: [
+        ...before.entries.map((it) =>
+          it.stepKey === entry.stepKey && isUndecided(it) ? { ...it, void: 'undecided, measured again' } : it,
+        ),
+        entry,
+      ],
+    }));
+    setChosen(null);
+  };
+  const isUndecided = (entry: Schema['Entry']) =>
+    judged?.entries[draft.entries.indexOf(entry)]?.status === 'undecided' && !entry.void;
+  const instrument = useInstrument(sheet, addEntry);
+  const steps = stepStates(sheet, draft, judged);
+  const next = steps.find((it) => !it.isDone && !it.stopped);
+  const current = steps.find((it) => it.step.key === (instrument.running ?? chosen)) ?? next;
+
+  /** Judges a typed reading before it is kept. Without an answer it is kept all the same and judged later. */
+  const type = async (step: Schema['StepCard'], text: string): Promise<string | null> => {
+    const entry: Schema['Entry'] = {
+      stepKey: step.key,
+      source: 'typed',
+      at: new Date().toISOString(),
+      text,
+      switchedOn: true,
+    };
+    try {
+      const answer = await ask(
+        api.POST('/api/v1/bench/{itemId}/judge', {
+          params: { path: { itemId: draft.itemId } },
+          body: { ...work, entries: [entry] },
+        }),
+      );
+      if (answer.entries[0]?.fault) return answer.entries[0].fault.message;
+    } catch {
+      // Kept below; the screen says that it is not judged yet.
+    }
+    addEntry(entry);
+    return null;
+  };
+  const answer = (step: Schema['StepCard'], ok: boolean, note?: string) =>
+    addEntry({
+      stepKey: step.key,
+      source: 'typed',
+      at: new Date().toISOString(),
+      ok,
+      switchedOn: true,
+      ...(note ? { note } : {}),
+    });
+  const setLook = (entries: Schema['LookEntry'][]) =>
+    change((before) => ({
+      ...before,
+      look: [...before.look.filter((it) => !entries.some((now) => now.pointId === it.pointId)), ...entries],
+    }));
+  const restGood = () =>
+    setLook(
+      sheet.look
+        .filter((point) => !draft.look.some((it) => it.pointId === point.id))
+        .map((point) => ({ pointId: point.id, answer: 'good' as const, words: null })),
+    );
+  /** Takes a reading out of the judgement; it stays on the record with its reason. */
+  const voidReading = (taken: Taken, reason: string) =>
+    change((before) => ({
+      ...before,
+      entries: before.entries.map((it) => (it === taken.entry ? { ...it, void: reason } : it)),
+    }));
+
+  return {
+    draft,
+    change,
+    resumed,
+    judged,
+    judgement,
+    instrument,
+    steps,
+    current,
+    next,
+    answeredByHand,
+    choose: setChosen,
+    typed,
+    setTyped,
+    type,
+    answer,
+    setLook,
+    restGood,
+    voidReading,
+    isComplete: judged !== undefined && !judgement.isPlaceholderData && judged.outcome !== null && !next,
+  };
+}
+
+export type BenchRun = ReturnType<typeof useBenchRun>;

@@ -1,0 +1,286 @@
+import { Box, Button, Checkbox, FormControlLabel, MenuItem, TextField, Typography } from '@mui/material';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useNavigate, useParams, useSearchParams } from 'react-router';
+import { api, ask, Problem, type Schema } from '../api/client';
+import { c } from '../design/tokens';
+import { Notice } from '../frame/Notice';
+import { kinds, moves, places, usages, users, uses } from './words';
+
+type Draft = Schema['NewItem'];
+type Texts = Record<
+  'ratedVoltageV' | 'ratedPowerW' | 'ratedCurrentA' | 'flexLengthM' | 'plugFuseA' | 'rcdMa' | 'outlets',
+  string
+>;
+
+const number = (text: string) => (text.trim() === '' ? null : Number(text.replace(',', '.')));
+
+/** An unknown tag: registered on the spot, from the rating plate, in under a minute, and on to the bench. */
+export default function NewItem() {
+  const { roundId = '' } = useParams();
+  const [params] = useSearchParams();
+  const navigate = useNavigate();
+  const form = useQuery({
+    queryKey: ['form', roundId],
+    queryFn: () => ask(api.GET('/api/v1/register/form', { params: { query: { round: roundId } } })),
+  });
+  const [it, setIt] = useState<Omit<Draft, keyof Texts | 'flexMm2' | 'place'>>({
+    roundId,
+    tag: params.get('tag') ?? '',
+    name: '',
+    kind: 'appliance',
+    evidence: 'earthSymbolOrPinMetalReachable',
+    use: 'portable',
+    room: '',
+    maker: null,
+    model: null,
+    serial: null,
+    heating: false,
+    surgeProtected: false,
+    allInsulated: false,
+    hardWired: false,
+    usage: 'normal',
+    moved: 'sometimes',
+    users: 'trained',
+  });
+  const [texts, setTexts] = useState<Texts>({
+    ratedVoltageV: '230',
+    ratedPowerW: '',
+    ratedCurrentA: '',
+    flexLengthM: '',
+    plugFuseA: '',
+    rcdMa: '',
+    outlets: '1',
+  });
+  const [flexMm2, setFlexMm2] = useState('');
+  const [chosenPlace, setPlace] = useState<Draft['place'] | null>(null);
+  const save = useMutation({
+    mutationFn: () =>
+      ask(
+        api.POST('/api/v1/register', {
+          body: {
+            ...it,
+            place,
+            ratedVoltageV: number(texts.ratedVoltageV),
+            ratedPowerW: number(texts.ratedPowerW),
+            ratedCurrentA: number(texts.ratedCurrentA),
+            flexLengthM: number(texts.flexLengthM),
+            flexMm2: number(flexMm2),
+            plugFuseA: number(texts.plugFuseA),
+            rcdMa: number(texts.rcdMa),
+            outlets: number(texts.outlets) ?? 1,
+          },
+        }),
+      ),
+    onSuccess: (made) => void navigate(`/rounds/${roundId}/bench/${made.itemId}`, { replace: true }),
+  });
+  const faultAt = (path: string) =>
+    save.error instanceof Problem
+      ? save.error.faults.find((fault) => fault.path === path)?.message
+      : undefined;
+  const text = (
+    name: 'tag' | 'name' | 'room' | 'maker' | 'model' | 'serial',
+    label: string,
+    more?: object,
+  ) => (
+    <TextField
+      label={label}
+      value={it[name] ?? ''}
+      onChange={(event) => setIt({ ...it, [name]: event.target.value })}
+      error={!!faultAt(name)}
+      helperText={faultAt(name)}
+      {...more}
+    />
+  );
+  const amount = (name: keyof Texts, label: string) => (
+    <TextField
+      label={label}
+      value={texts[name]}
+      onChange={(event) => setTexts({ ...texts, [name]: event.target.value })}
+      error={!!faultAt(name) || Number.isNaN(number(texts[name]))}
+      helperText={Number.isNaN(number(texts[name])) ? 'A number, please.' : faultAt(name)}
+      slotProps={{ htmlInput: { inputMode: 'decimal' } }}
+    />
+  );
+  const pick = <K extends 'kind' | 'use' | 'usage' | 'moved' | 'users'>(
+    name: K,
+    label: string,
+    options: Record<string, string>,
+  ) => (
+    <TextField
+      select
+      label={label}
+      value={it[name]}
+      onChange={(event) => setIt({ ...it, [name]: event.target.value } as typeof it)}
+    >
+      {Object.entries(options).map(([value, shown]) => (
+        <MenuItem key={value} value={value}>
+          {shown}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+  const tick = (name: 'heating' | 'surgeProtected' | 'allInsulated' | 'hardWired', label: string) => (
+    <FormControlLabel
+      control={
+        <Checkbox checked={it[name]} onChange={(event) => setIt({ ...it, [name]: event.target.checked })} />
+      }
+      label={label}
+    />
+  );
+  // A new item is most likely used as the others of its site are.
+  const place = chosenPlace ?? form.data?.usualPlace ?? 'office';
+  const evidence = form.data?.evidence.find((choice) => choice.evidence === it.evidence);
+  const isLead = it.kind === 'cordSet' || it.kind === 'extensionLead' || it.kind === 'multiwayAdapter';
+  const hasNaN = Object.values(texts).some((value) => Number.isNaN(number(value)));
+  if (form.error)
+    return (
+      <Box sx={{ p: 3 }}>
+        <Notice problem={form.error} onAgain={() => void form.refetch()} />
+      </Box>
+    );
+  return (
+    <Box
+      component="form"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save.mutate();
+      }}
+      sx={{ p: { xs: 2, md: 3 }, bgcolor: c.surface, flex: 1 }}
+    >
+      <Typography variant="h1">A new tag: {it.tag}</Typography>
+      <Typography sx={{ color: c.bark, mb: 2 }}>
+        From the rating plate. It joins the register of {form.data?.client}, {form.data?.site}, and goes
+        straight on the bench.
+      </Typography>
+      <Box
+        sx={{
+          display: 'grid',
+          gridTemplateColumns: { xs: '1fr', md: '1fr 1fr', lg: '1fr 1fr 1fr' },
+          columnGap: 4,
+          rowGap: 2.5,
+          maxWidth: 1200,
+        }}
+      >
+        <Group title="What it is">
+          {text('name', 'What people call it', { autoFocus: true, required: true })}
+          {pick('kind', 'Kind', kinds)}
+          {pick('use', 'Used', uses)}
+          {text('maker', 'Maker')}
+          <Pair>
+            {text('model', 'Model')}
+            {text('serial', 'Serial')}
+          </Pair>
+        </Group>
+        <Group title="Class, from what is seen">
+          <TextField
+            select
+            label="Seen on plate and build"
+            value={it.evidence}
+            onChange={(event) => setIt({ ...it, evidence: event.target.value as Draft['evidence'] })}
+          >
+            {(form.data?.evidence ?? []).map((choice) => (
+              <MenuItem key={choice.evidence} value={choice.evidence} sx={{ whiteSpace: 'normal' }}>
+                {choice.seen}
+              </MenuItem>
+            ))}
+          </TextField>
+          <Box sx={{ borderLeft: `4px solid ${c.reed}`, pl: 1.5 }}>
+            <strong>Class {evidence?.classText}.</strong> {evidence?.remark}
+          </Box>
+          {tick('allInsulated', 'All insulated, no metal to touch')}
+          <Pair>
+            {amount('ratedVoltageV', 'Volts')}
+            {amount('ratedPowerW', 'Watts')}
+            {amount('ratedCurrentA', 'Amperes')}
+          </Pair>
+          <Pair>
+            {tick('heating', 'Heats')}
+            {tick('surgeProtected', 'Surge protected')}
+          </Pair>
+        </Group>
+        <Box sx={{ display: 'flex', flexDirection: 'column', gap: 2.5 }}>
+          <Group title="Flex and fuse">
+            {!isLead && tick('hardWired', 'Hard-wired: no flex, no plug')}
+            {!it.hardWired && (
+              <Pair>
+                {amount('flexLengthM', 'Length, m')}
+                <TextField
+                  select
+                  label="Size, mm²"
+                  value={flexMm2}
+                  onChange={(event) => setFlexMm2(event.target.value)}
+                >
+                  <MenuItem value="">not known</MenuItem>
+                  {(form.data?.flexSizes ?? []).map((size) => (
+                    <MenuItem key={size} value={String(size)}>
+                      {size}
+                    </MenuItem>
+                  ))}
+                </TextField>
+                {amount('plugFuseA', 'Fuse, A')}
+              </Pair>
+            )}
+            <Pair>
+              {isLead && it.kind !== 'cordSet' && amount('outlets', 'Outlets')}
+              {(it.kind === 'portableRcd' || isLead) && amount('rcdMa', 'RCD, mA')}
+            </Pair>
+          </Group>
+          <Group title="Where and how it is used">
+            {text('room', 'Room', { required: true, slotProps: { htmlInput: { list: 'rooms' } } })}
+            <datalist id="rooms">
+              {form.data?.rooms.map((room) => (
+                <option key={room} value={room}>
+                  {room}
+                </option>
+              ))}
+            </datalist>
+            <TextField
+              select
+              label="Kind of place"
+              value={place}
+              onChange={(event) => setPlace(event.target.value as Draft['place'])}
+            >
+              {Object.entries(places).map(([value, shown]) => (
+                <MenuItem key={value} value={value}>
+                  {shown}
+                </MenuItem>
+              ))}
+            </TextField>
+            <Pair>
+              {pick('usage', 'Use', usages)}
+              {pick('moved', 'Moved', moves)}
+              {pick('users', 'Users', users)}
+            </Pair>
+          </Group>
+        </Box>
+      </Box>
+      {save.error && (
+        <Box sx={{ mt: 2, maxWidth: 800 }}>
+          <Notice problem={save.error} />
+        </Box>
+      )}
+      <Button type="submit" variant="contained" disabled={save.isPending || hasNaN} sx={{ mt: 3 }}>
+        Register and open on the bench
+      </Button>
+    </Box>
+  );
+}
+
+function Group({ title, children }: { title: string; children: React.ReactNode }) {
+  return (
+    <Box
+      component="fieldset"
+      sx={{ border: 0, m: 0, p: 0, minWidth: 0, display: 'flex', flexDirection: 'column', gap: 1.75 }}
+    >
+      <Box component="legend" sx={{ fontWeight: 700, fontSize: '1.1rem', mb: 1.5, p: 0 }}>
+        {title}
+      </Box>
+      {children}
+    </Box>
+  );
+}
+
+const Pair = ({ children }: { children: React.ReactNode }) => (
+  <Box sx={{ display: 'flex', gap: 1.5, '& > *': { flex: 1, minWidth: 0 } }}>{children}</Box>
+);

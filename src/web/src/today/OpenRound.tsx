@@ -1,0 +1,130 @@
+import {
+  Box,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  MenuItem,
+  TextField,
+} from '@mui/material';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, ask } from '../api/client';
+import { Notice } from '../frame/Notice';
+
+const inTwoWeeks = () => new Date(Date.now() + 14 * 86_400_000).toISOString().slice(0, 10);
+
+/** A lead opens a round: where, and by which rules. The rules are chosen anew every time, never taken from the last round. */
+export function OpenRound({ onClose }: { onClose: () => void }) {
+  const queries = useQueryClient();
+  const form = useQuery({ queryKey: ['round-form'], queryFn: () => ask(api.GET('/api/v1/rounds/form')) });
+  const [it, setIt] = useState({
+    clientCode: '',
+    clientName: '',
+    site: '',
+    name: '',
+    standardId: '',
+    medicalStandardId: '',
+    endsOn: inTwoWeeks(),
+  });
+  const known = form.data?.clients.find((client) => client.code === it.clientCode.toUpperCase());
+  const open = useMutation({
+    mutationFn: () =>
+      ask(
+        api.POST('/api/v1/rounds', {
+          body: {
+            ...it,
+            clientName: known?.name ?? it.clientName,
+            medicalStandardId: it.medicalStandardId || null,
+          },
+        }),
+      ),
+    onSuccess: () => {
+      void queries.invalidateQueries({ queryKey: ['today'] });
+      onClose();
+    },
+  });
+  const text = (name: keyof typeof it, label: string, more?: object) => (
+    <TextField
+      label={label}
+      value={it[name]}
+      required
+      onChange={(event) => setIt({ ...it, [name]: event.target.value })}
+      {...more}
+    />
+  );
+  const pick = (name: 'standardId' | 'medicalStandardId', label: string, scope: 'appliances' | 'medical') => (
+    <TextField
+      select
+      label={label}
+      value={it[name]}
+      required={name === 'standardId'}
+      onChange={(event) => setIt({ ...it, [name]: event.target.value })}
+    >
+      {name === 'medicalStandardId' && <MenuItem value="">no medical devices here</MenuItem>}
+      {(form.data?.standards ?? [])
+        .filter((standard) => standard.scope === scope)
+        .map((standard) => (
+          <MenuItem key={standard.id} value={standard.id}>
+            {standard.name}
+          </MenuItem>
+        ))}
+    </TextField>
+  );
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="open-round">
+      <Box
+        component="form"
+        onSubmit={(event) => {
+          event.preventDefault();
+          open.mutate();
+        }}
+      >
+        <DialogTitle id="open-round">Open a round</DialogTitle>
+        <DialogContent sx={{ display: 'grid', gap: 2, pt: '8px !important' }}>
+          {form.error && <Notice problem={form.error} />}
+          <Box sx={{ display: 'grid', gridTemplateColumns: '130px 1fr', gap: 1.5 }}>
+            {text('clientCode', 'Client code', {
+              autoFocus: true,
+              slotProps: { htmlInput: { list: 'client-codes', maxLength: 10 } },
+            })}
+            {known ? (
+              <TextField label="Client" value={known.name} disabled />
+            ) : (
+              text('clientName', 'Client, new to this house')
+            )}
+          </Box>
+          <datalist id="client-codes">
+            {form.data?.clients.map((client) => (
+              <option key={client.code} value={client.code}>
+                {client.name}
+              </option>
+            ))}
+          </datalist>
+          {text('site', 'Site', { slotProps: { htmlInput: { list: 'sites' } } })}
+          <datalist id="sites">
+            {known?.sites.map((site) => (
+              <option key={site} value={site}>
+                {site}
+              </option>
+            ))}
+          </datalist>
+          {text('name', 'Name of the round')}
+          {pick('standardId', 'Appliances are judged by', 'appliances')}
+          {pick('medicalStandardId', 'Medical devices are judged by', 'medical')}
+          {text('endsOn', 'Until', { type: 'date', slotProps: { inputLabel: { shrink: true } } })}
+          {open.error && <Notice problem={open.error} />}
+        </DialogContent>
+        <DialogActions>
+          <Button color="inherit" onClick={onClose}>
+            Cancel
+          </Button>
+          <Button type="submit" variant="contained" disabled={open.isPending}>
+            Open the round
+          </Button>
+        </DialogActions>
+      </Box>
+    </Dialog>
+  );
+}

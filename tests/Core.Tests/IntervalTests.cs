@@ -1,0 +1,39 @@
+using Shouldly;
+
+namespace Osierwand.Core.Tests;
+
+public class IntervalTests
+{
+    [Theory]
+    [InlineData("""  "place":"office","use":"it","moved":"never" """, 60, "2031-03-31", "computed")]
+    [InlineData("""  "place":"office","use":"it","capMonths":12 """, 12, "2027-03-31", "cap")]
+    [InlineData("""  "place":"kitchen","use":"handheld","usage":"constant","moved":"daily" """, 6, "2026-09-30", "computed")]
+    [InlineData("""  "place":"construction","use":"handheld","users":"unknown" """, 0.25, "2026-04-07", "computed")] // a week
+    [InlineData("""  "place":"office","use":"stationary","class":"II","allInsulated":true,"usage":"rare","moved":"never" """, 60, "2031-03-31", "computed")] // the ladder ends
+    [InlineData("""  "place":"school","use":"portable","history":[{"date":"2024-01-01","verdict":"fail"},{"date":"2025-01-01","verdict":"pass","nearLimit":true}],"users":"unknown" """, 3, "2026-06-30", "computed")] // -3 held to -2
+    [InlineData("""  "place":"hire","usage":"constant" """, 3, "2026-06-30", "computed")]
+    [InlineData("""  "place":"office","harshEvent":true """, 24, "2026-03-31", "event")]
+    public void The_next_date_follows_place_use_and_history(string facts, double months, string due, string by)
+    {
+        var answer = Ask.One("interval", $$"""{"id":"i","standard":"uk-cop-5","testDate":"2026-03-31",{{facts}}}""");
+        answer.GetProperty("combinedMonths").GetDouble().ShouldBe(months);
+        answer.GetProperty("due").GetString().ShouldBe(due);
+        answer.GetProperty("decidedBy").GetString().ShouldBe(by);
+        answer.GetProperty("because").GetArrayLength().ShouldBeGreaterThan(0);
+    }
+
+    [Fact]
+    public void All_insulated_class_II_that_is_only_looked_at_is_carried_by_its_visual()
+    {
+        var answer = Ask.One("interval", """{"id":"i","standard":"uk-cop-5","testDate":"2026-01-31","place":"office","use":"portable","class":"II","allInsulated":true,"policy":{"classII":"lookOnly"}}""");
+        answer.GetProperty("combinedMonths").ValueKind.ShouldBe(System.Text.Json.JsonValueKind.Null);
+        answer.GetProperty("due").GetString().ShouldBe(answer.GetProperty("visualDue").GetString());
+    }
+
+    [Fact]
+    public void A_medical_value_near_its_limit_halves_the_interval()
+    {
+        var answer = Ask.One("interval", """{"id":"i","standard":"iec-62353-2014","place":"medical","testDate":"2026-01-31","appliedPartType":"CF","history":[{"date":"2026-01-31","verdict":"pass","nearLimit":true}]}""");
+        answer.GetProperty("combinedMonths").GetDouble().ShouldBe(6);
+    }
+}

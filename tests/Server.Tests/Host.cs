@@ -1,0 +1,139 @@
+using System.Net.Http.Json;
+using System.Text.Json;
+using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.Mvc.Testing;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+using Npgsql;
+using Osierwand.Store;
+using Shouldly;
+
+[assembly: AssemblyFixture(typeof(Osierwand.Server.Tests.World))]
+
+namespace Osierwand.Server.Tests;
+
+/// <summary>One demo world in a database of its own on the PostgreSQL that ./test starts. Tests share it and keep to items of their own.</summary>
+public sealed class World : IAsyncLifetime
+{
+    public static string Server { get; } = Environment.GetEnvironmentVariable("OSIERWAND_TEST_PG")
+        ?? throw new InvalidOperationException("These tests need a PostgreSQL: run ./test, or set OSIERWAND_TEST_PG to a connection string without a database.");
+
+    public string Connection { get; } = $"{Server};Database=osierwand_{Guid.NewGuid():N}";
+    internal Host App { get; private set; } = null!;
+
+    public async ValueTask InitializeAsync()
+    {
+        App = new Host(Connection);
+        (await App.CreateClient().GetAsync(new Uri("/health/ready", UriKind.Relative))).EnsureSuccessStatusCode();
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        await App.DisposeAsync();
+        NpgsqlConnection.ClearAllPools();
+        await using var admin = new NpgsqlConnection($"{Server};Database=postgres");
+        await admin.OpenAsync();
+        await using var drop = new NpgsqlCommand($"DROP DATABASE \"{new NpgsqlConnectionStringBuilder(Connection).Database}\" WITH (FORCE)", admin);
+        await drop.ExecuteNonQueryAsync();
+    }
+
+    public async Task<T> InDatabase<T>(Func<OsierwandDb, Task<T>> ask)
+    {
+        await using var scope = App.Services.CreateAsyncScope();
+        return await ask(scope.ServiceProvider.GetRequiredService<OsierwandDb>());
+    }
+}
+
+/// <summary>The server under test, with no instrument connected.</summary>
+internal sealed class Host(string connection) : WebApplicationFactory<Program>
+{
+    protected override void ConfigureWebHost(IWebHostBuilder builder)
+    {
+        builder.UseSetting("ConnectionStrings:Osierwand", connection);
+        builder.UseSetting("Demo:Enabled", "true");
+        builder.UseSetting("SignIn:PerMinute", "1000");
+        foreach (var level in new[] { "Default", "Override:Microsoft", "Override:Microsoft.EntityFrameworkCore", "Override:System" }) builder.UseSetting($"Serilog:MinimumLevel:{level}", "Fatal");
+    }
+
+    public async Task<HttpClient> SignedIn(string who = "ida")
+    {
+        var client = CreateClient();
+        (await client.PostAsync(new Uri($"/api/v1/people/demo-sign-in?userName={who}", UriKind.Relative), null)).EnsureSuccessStatusCode();
+        return client;
+    }
+}
+
+internal static class Http
+{
+    private static CancellationToken Cancel => TestContext.Current.CancellationToken;
+
+    public static async Task<JsonElement> Get(this HttpClient client, string path) =>
+        await client.GetFromJsonAsync<JsonElement>(new Uri(path, UriKind.Relative), Cancel);
+
+    public static async Task<(int Status, JsonElement Body)> Post(this HttpClient client, string path, object body)
+    {
+        using var answer = await client.PostAsJsonAsync(new Uri(path, UriKind.Relative), body, Cancel);
+        var text = await answer.Content.ReadAsStringAsync(Cancel);
+        return ((int)answer.StatusCode, text.Length == 0 ? default : JsonDocument.Parse(text).RootElement.Clone());
+    }
+
+    public static string Text(this JsonElement it, string name) => it.GetProperty(name).GetString().ShouldNotBeNull();
+}
+
+/// <summary>A kettle registered for one test, and what a bench would send for it.</summary>
+internal sealed record Kettle(HttpClient Client, Guid Item, Guid Round, string Tag)
+{
+    public static async Task<Kettle> Register(HttpClient client)
+    {
+        var round = (await client.Get("/api/v1/rounds/today")).GetProperty("roundId").GetGuid();
+        var tag = $"T-{Guid.NewGuid():N}"[..12];
+        var (status, made) = await client.Post("/api/v1/register", New(round, tag));
+        status.ShouldBe(201);
+        return new(client, made.GetProperty("itemId").GetGuid(), round, tag);
+    }
+
+    public static object New(Guid round, string tag) => new
+    {
+        roundId = round,
+        tag,
+        name = "Test kettle",
+        kind = "appliance",
+        evidence = "earthSymbolOrPinMetalReachable",
+        use = "portable",
+        place = "kitchen",
+        room = "Counter",
+        maker = (string?)null,
+        model = (string?)null,
+        serial = (string?)null,
+        ratedVoltageV = 230,
+        ratedPowerW = 2200,
+        ratedCurrentA = (double?)null,
+        heating = true,
+        surgeProtected = false,
+        allInsulated = false,
+        hardWired = false,
+        flexLengthM = 1.5,
+        flexMm2 = 1.0,
+        plugFuseA = 13,
+        outlets = 1,
+        rcdMa = (double?)null,
+        usage = "normal",
+        moved = "sometimes",
+        users = "trained",
+    };
+
+    public async Task<string[]> Points() =>
+        [.. (await Client.Get($"/api/v1/bench/{Item}?round={Round}")).GetProperty("look").EnumerateArray().Select(point => point.Text("id"))];
+
+    public static object Read(string step, string text) => new { stepKey = step, source = "typed", at = DateTimeOffset.UtcNow, text };
+
+    public static object Answer(string step, bool ok) => new { stepKey = step, source = "typed", at = DateTimeOffset.UtcNow, ok };
+
+    public async Task<object> Work(params object[] entries) =>
+        new { roundId = Round, scope = "combined", look = (await Points()).Select(id => new { pointId = id, answer = "good", words = (string?)null }), entries };
+
+    public async Task<object> GoodWork() => await Work(Read("earthContinuity", "0.05"), Read("insulation", ">299M"), Answer("functional", true));
+
+    public Task<(int Status, JsonElement Body)> Save(object work, Guid? id = null, int revision = 0, string? notTested = null) =>
+        Client.Post($"/api/v1/bench/{Item}/inspections", new { id = id ?? Guid.NewGuid(), work, revision, notTested, remarks = (string?)null });
+}

@@ -1,0 +1,99 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text;
+using System.Text.Json;
+using Microsoft.AspNetCore.Hosting;
+using Microsoft.EntityFrameworkCore;
+using Shouldly;
+
+namespace Osierwand.Server.Tests;
+
+public class HostingTests(World world)
+{
+    private static CancellationToken Cancel => TestContext.Current.CancellationToken;
+
+    [Fact]
+    public async Task Nobody_unknown_gets_in_and_guessing_is_slowed()
+    {
+        var stranger = world.App.CreateClient();
+        (await stranger.GetAsync(new Uri("/api/v1/register", UriKind.Relative), Cancel)).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
+        (await stranger.Post("/api/v1/people/sign-in", new { userName = "maud", password = "wrong wrong wrong" })).Status.ShouldBe(401);
+
+        await using var strict = world.App.WithWebHostBuilder(builder => builder.UseSetting("SignIn:PerMinute", "3"));
+        var guesser = strict.CreateClient();
+        var answers = new List<int>();
+        for (var i = 0; i < 5; i++) answers.Add((await guesser.Post("/api/v1/people/sign-in", new { userName = "nobody", password = $"guess number {i}" })).Status);
+        answers.ShouldBe([401, 401, 401, 429, 429]);
+    }
+
+    [Fact]
+    public async Task A_write_from_another_site_is_refused()
+    {
+        var client = await world.App.SignedIn();
+        using var request = new HttpRequestMessage(HttpMethod.Post, "/api/v1/people/sign-out");
+        request.Headers.Add("Origin", "http://elsewhere.example");
+        using var answer = await client.SendAsync(request, Cancel);
+        answer.StatusCode.ShouldBe(HttpStatusCode.Forbidden);
+        (await client.GetAsync(new Uri("/api/v1/people/me", UriKind.Relative), Cancel)).StatusCode.ShouldBe(HttpStatusCode.OK);
+    }
+
+    [Fact]
+    public async Task Pages_carry_their_protection_and_errors_are_problem_details()
+    {
+        var client = await world.App.SignedIn();
+        using var answer = await client.GetAsync(new Uri("/api/v1/nowhere", UriKind.Relative), Cancel);
+        answer.StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        answer.Content.Headers.ContentType!.MediaType.ShouldBe("application/problem+json");
+        answer.Headers.GetValues("Content-Security-Policy").Single().ShouldContain("script-src 'self';");
+        using var garbled = new StringContent("{ not json", Encoding.UTF8, "application/json");
+        using var refused = await client.PostAsync(new Uri("/api/v1/register", UriKind.Relative), garbled, Cancel);
+        refused.StatusCode.ShouldBe(HttpStatusCode.BadRequest);
+        refused.Content.Headers.ContentType!.MediaType.ShouldBe("application/problem+json");
+        (await client.Post("/api/v1/people/sign-in", new { userName = "a", password = "b", colour = "red" })).Status.ShouldBe(400);
+    }
+
+    [Fact]
+    public async Task A_stopped_database_is_told_and_nothing_is_half_saved()
+    {
+        await using var cable = new Cable(world.Connection);
+        await using var server = new Host(cable.Connection);
+        var kettle = await Kettle.Register(await server.SignedIn());
+        var (work, id) = (await kettle.GoodWork(), Guid.NewGuid());
+        cable.Cut();
+        var (status, body) = await kettle.Save(work, id);
+        status.ShouldBe(503);
+        body.Text("detail").ShouldContain("kept on this screen");
+        using (var health = await kettle.Client.GetAsync(new Uri("/health/ready", UriKind.Relative), Cancel)) health.StatusCode.ShouldBe(HttpStatusCode.ServiceUnavailable);
+        cable.Mend();
+        (await kettle.Save(work, id)).Status.ShouldBe(200);
+        (await world.InDatabase(db => db.Inspections.CountAsync(it => it.ItemId == kettle.Item, Cancel))).ShouldBe(1);
+    }
+
+    [Fact]
+    public async Task The_contract_is_answered_over_http_as_on_the_command_line()
+    {
+        var client = await world.App.SignedIn();
+        using var body = JsonContent.Create(new object[]
+        {
+            new { id = "a", standard = "uk-cop-5", testDate = "2026-03-31", place = "office", use = "it" },
+            new { id = "b", standard = "none" },
+        });
+        using var answer = await client.PostAsync(new Uri("/api/v1/interval", UriKind.Relative), body, Cancel);
+        var answers = await answer.Content.ReadFromJsonAsync<JsonElement>(Cancel);
+        answers[0].Text("due").ShouldBe("2031-03-31");
+        answers[1].GetProperty("error").Text("path").ShouldBe("standard");
+    }
+
+    [Fact]
+    public async Task A_dead_instrument_is_said_and_readings_can_be_typed()
+    {
+        var kettle = await Kettle.Register(await world.App.SignedIn());
+        var sheet = await kettle.Client.Get($"/api/v1/bench/{kettle.Item}?round={kettle.Round}");
+        sheet.GetProperty("instrument").GetProperty("connected").GetBoolean().ShouldBeFalse();
+        sheet.GetProperty("instrument").Text("trouble").ShouldContain("typed");
+        sheet.GetProperty("steps").EnumerateArray().ShouldAllBe(step => !step.GetProperty("measurable").GetBoolean());
+        var (status, problem) = await kettle.Client.Post("/api/v1/kit/instrument/null", new { });
+        status.ShouldBe(502);
+        problem.Text("detail").ShouldContain("No instrument is connected");
+    }
+}

@@ -1,0 +1,98 @@
+using System.Net;
+using Microsoft.EntityFrameworkCore;
+using Osierwand.Core.Records;
+using Shouldly;
+using UglyToad.PdfPig;
+
+namespace Osierwand.Server.Tests;
+
+public class RegisterTests(World world)
+{
+    [Fact]
+    public async Task The_demo_world_is_five_clients_four_hundred_items_and_three_years()
+    {
+        var client = await world.App.SignedIn();
+        var page = await client.Get("/api/v1/register?pageSize=1");
+        page.GetProperty("clients").EnumerateArray().Select(it => it.Text("code")).Intersect(["LMR", "SVH", "KRD", "JBD", "MTH"]).Count().ShouldBe(5);
+        page.GetProperty("total").GetInt32().ShouldBeInRange(380, 460);
+        var inspections = await world.InDatabase(db => db.Inspections.GroupBy(it => it.Outcome).ToDictionaryAsync(it => it.Key, it => it.Count()));
+        inspections.Keys.ShouldBe(Enum.GetValues<Outcome>(), ignoreOrder: true);
+        (await world.InDatabase(db => db.Inspections.MinAsync(it => it.TestedAt))).ShouldBeLessThan(DateTimeOffset.Now.AddMonths(-30));
+        (await world.InDatabase(db => db.Inspections.CountAsync(it => it.NearLimit))).ShouldBeGreaterThan(0);
+        (await world.InDatabase(db => db.Inspections.CountAsync(it => it.Rising))).ShouldBeGreaterThan(0);
+    }
+
+    [Fact]
+    public async Task The_register_searches_filters_sorts_and_pages()
+    {
+        var client = await world.App.SignedIn();
+        var urns = await client.Get("/api/v1/register?search=tea urn&client=LMR");
+        urns.GetProperty("rows").EnumerateArray().ShouldAllBe(row => row.GetProperty("name").GetString() == "Tea urn" && row.GetProperty("clientCode").GetString() == "LMR");
+        var overdue = await client.Get("/api/v1/register?due=overdue&order=due&pageSize=5");
+        var days = overdue.GetProperty("rows").EnumerateArray().Select(row => row.GetProperty("daysOver").GetInt32()).ToArray();
+        days.ShouldAllBe(over => over > 0);
+        days.ShouldBe(days.OrderDescending());
+        var first = await client.Get("/api/v1/register?order=tag&pageSize=3&page=0");
+        var second = await client.Get("/api/v1/register?order=tag&pageSize=3&page=1");
+        string.CompareOrdinal(first.GetProperty("rows")[2].GetProperty("tag").GetString(), second.GetProperty("rows")[0].GetProperty("tag").GetString()).ShouldBeLessThan(0);
+        (await client.Get("/api/v1/register?search=100%25_")).GetProperty("total").GetInt32().ShouldBe(0);
+    }
+
+    [Fact]
+    public async Task A_lead_opens_a_round_at_a_new_client_and_a_technician_may_not()
+    {
+        var code = $"N{Random.Shared.Next(1_000_000, 9_999_999)}";
+        object Round(string standard) => new { clientCode = code, clientName = "New client", site = "Barn", name = "First visit", standardId = standard, medicalStandardId = (string?)null, endsOn = DateOnly.FromDateTime(DateTime.Now).AddDays(7) };
+        (await (await world.App.SignedIn()).Post("/api/v1/rounds", Round("uk-cop-5"))).Status.ShouldBe(403);
+        var lead = await world.App.SignedIn("maud");
+        (await lead.Post("/api/v1/rounds", Round("none"))).Body.GetProperty("faults")[0].Text("path").ShouldBe("standardId");
+        var (status, opened) = await lead.Post("/api/v1/rounds", Round("as-nzs-3760-2022"));
+        status.ShouldBe(201);
+        var (_, made) = await lead.Post("/api/v1/register", Kettle.New(opened.GetProperty("id").GetGuid(), "1"));
+        var kettle = new Kettle(lead, made.GetProperty("itemId").GetGuid(), opened.GetProperty("id").GetGuid(), "1");
+        (await kettle.Save(await kettle.GoodWork())).Status.ShouldBe(200);
+        (await lead.Get($"/api/v1/register/{kettle.Item}")).GetProperty("history")[0].GetProperty("bookNumber").GetInt32().ShouldBe(1);
+    }
+
+    [Theory]
+    [InlineData("", "empty")]
+    [InlineData("%01%02AB", "cannot be printed")]
+    public async Task A_tag_that_is_none_is_refused_with_what_to_do(string tag, string why)
+    {
+        using var answer = await (await world.App.SignedIn()).GetAsync(new Uri($"/api/v1/register/scan?tag={tag}", UriKind.Relative), TestContext.Current.CancellationToken);
+        answer.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await answer.Content.ReadAsStringAsync(TestContext.Current.CancellationToken)).ShouldContain(why);
+    }
+
+    [Fact]
+    public async Task A_tag_is_found_in_any_case_registered_once_and_never_too_long()
+    {
+        var kettle = await Kettle.Register(await world.App.SignedIn());
+        (await kettle.Client.Get($"/api/v1/register/scan?tag={kettle.Tag.ToLowerInvariant()}")).GetProperty("item").GetProperty("itemId").GetGuid().ShouldBe(kettle.Item);
+        var (status, clash) = await kettle.Client.Post("/api/v1/register", Kettle.New(kettle.Round, kettle.Tag.ToUpperInvariant()));
+        status.ShouldBe(409);
+        clash.Text("detail").ShouldContain("already has an item");
+        (await kettle.Client.Post("/api/v1/register", Kettle.New(kettle.Round, new string('x', 300)))).Body.Text("detail").ShouldContain("300 characters are too many");
+    }
+
+    [Theory]
+    [InlineData("withoutNextDate", false)]
+    [InlineData("withNextDate", true)]
+    public async Task A_label_has_its_true_size_and_says_what_its_school_says(string school, bool next)
+    {
+        var kettle = await Kettle.Register(await world.App.SignedIn());
+        var (_, saved) = await kettle.Save(await kettle.GoodWork());
+        var path = $"/api/v1/papers/labels/{saved.Text("id")}?school={school}";
+        using var pdf = PdfDocument.Open(await kettle.Client.GetByteArrayAsync(new Uri(path + "&format=pdf", UriKind.Relative), TestContext.Current.CancellationToken));
+        var page = pdf.GetPage(1);
+        (page.Width * 25.4 / 72).ShouldBe(50, 0.15);
+        (page.Height * 25.4 / 72).ShouldBe(25, 0.15);
+        var words = string.Concat(page.Letters.Select(letter => letter.Value));
+        words.ShouldContain(kettle.Tag);
+        words.ShouldContain("PASS");
+        words.ShouldContain("IF");
+        words.Contains("next", StringComparison.Ordinal).ShouldBe(next);
+        var png = await kettle.Client.GetByteArrayAsync(new Uri(path + "&format=png", UriKind.Relative), TestContext.Current.CancellationToken);
+        png[..4].ShouldBe([0x89, 0x50, 0x4E, 0x47]);
+    }
+}

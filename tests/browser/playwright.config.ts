@@ -1,0 +1,20 @@
+import { defineConfig } from '@playwright/test';
+
+// ./test starts the application and says where; no browser is downloaded, Debian's Chromium is used.
+export default defineConfig({
+  testDir: '.',
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  workers: 1,
+  reporter: [['line'], ['json', { outputFile: process.env.OSIERWAND_REPORT ?? 'test-results/report.json' }]],
+  use: {
+    baseURL: process.env.OSIERWAND_URL,
+    viewport: { width: 1280, height: 800 },
+    // Colours are checked as they come to rest.
+    contextOptions: { reducedMotion: 'reduce' },
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+    },
+  },
+});

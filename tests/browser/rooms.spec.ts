@@ -1,0 +1,43 @@
+import { expect, test } from '@playwright/test';
+import { begin, expectNoSeriousFindings, scan } from './steps';
+
+test('sign-in, Today and the Register stand up to axe in light and dark', async ({ page }) => {
+  await page.goto('/');
+  await expect(page.getByText('Step in as')).toBeVisible();
+  await expectNoSeriousFindings(page);
+  await begin(page);
+  await expect(page.locator('#scan')).toBeFocused();
+  await expectNoSeriousFindings(page);
+  await page.getByRole('button', { name: 'Use dark colours' }).click();
+  await expectNoSeriousFindings(page);
+  await page.getByRole('link', { name: 'Register' }).click();
+  await expect(page.getByRole('table', { name: 'Items' })).toBeVisible();
+  await expectNoSeriousFindings(page);
+});
+
+test('the Register filters by client, state and due date, and keeps the view in its address', async ({ page }) => {
+  await begin(page);
+  await page.getByRole('link', { name: 'Register' }).click();
+  await page.getByLabel('Client').click();
+  await page.getByRole('option', { name: 'Juniper Basin Dialysis' }).click();
+  await expect(page.getByRole('status')).toHaveText('32 items');
+  await page.getByLabel('Search tag').fill('pump');
+  await expect(page.getByRole('status')).not.toHaveText('32 items');
+  await expect(page.getByRole('cell', { name: /JBD-/ }).first()).toBeVisible();
+  await page.reload();
+  await expect(page.getByLabel('Search tag')).toHaveValue('pump');
+  await page.goto('/register?state=quarantined');
+  await expect(page.getByRole('cell', { name: 'quarantined' }).first()).toBeVisible();
+});
+
+test('a tag that cannot be one is refused in words, and a phone in the hand is enough', async ({ page }) => {
+  await begin(page);
+  await page.locator('#scan').fill('x'.repeat(300));
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('alert')).toContainText('300 characters are too many');
+  await page.locator('#scan').fill('');
+  await page.setViewportSize({ width: 390, height: 844 });
+  await scan(page, 'LMR-0207');
+  await expect(page.getByRole('heading', { name: 'Soup kettle' })).toBeVisible();
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+});
