@@ -3,9 +3,12 @@ import { defineConfig } from '@playwright/test';
 // ./test starts the application and says where; no browser is downloaded, Debian's Chromium is used.
 export default defineConfig({
   testDir: '.',
-  timeout: 60_000,
-  expect: { timeout: 10_000 },
+  // A machine of the build farm can be many times slower than a desk; these are only the bounds of patience.
+  timeout: 240_000,
+  expect: { timeout: 30_000 },
   workers: 1,
+  // A second try tells a starved machine from a defect; ./test names what needed it.
+  retries: 1,
   reporter: [['line'], ['json', { outputFile: process.env.OSIERWAND_REPORT ?? 'test-results/report.json' }]],
   use: {
     baseURL: process.env.OSIERWAND_URL,
