@@ -74,12 +74,35 @@ public static class ItemJson
                 writer.WriteString("name", part.Name);
                 writer.WriteString("type", Words.Of(part.Type));
                 writer.WriteNumber("connections", part.Connections);
+                if (!part.Joined) writer.WriteBoolean("joined", false);
                 writer.WriteEndObject();
             }
             writer.WriteEndArray();
         }
         if (it.MainsSwitch != MainsSwitch.Mechanical) writer.WriteString("mainsSwitch", Words.Of(it.MainsSwitch));
+        if (it.Phases != 1) writer.WriteNumber("phases", it.Phases);
+        Names("earthedParts", it.EarthedParts);
+        Names("unearthedParts", it.UnearthedParts);
+        if (it.StartUpSeconds > 0) writer.WriteNumber("startUpS", it.StartUpSeconds);
+        if (it.Defibrillator is { } defibrillator)
+        {
+            writer.WriteStartObject("defibrillator");
+            writer.WriteStartArray("settingsJ");
+            foreach (var joule in defibrillator.SettingsJ) writer.WriteNumberValue(joule);
+            writer.WriteEndArray();
+            Flag("synchronises", defibrillator.Synchronises);
+            Number("ecgSetMv", defibrillator.EcgSetMv);
+            writer.WriteEndObject();
+        }
         writer.WriteEndObject();
+
+        void Names(string name, System.Collections.Immutable.ImmutableArray<string> names)
+        {
+            if (names.IsEmpty) return;
+            writer.WriteStartArray(name);
+            foreach (var one in names) writer.WriteStringValue(one);
+            writer.WriteEndArray();
+        }
 
         void Flag(string name, bool value)
         {

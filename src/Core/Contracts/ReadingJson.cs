@@ -20,12 +20,28 @@ internal static class ReadingJson
         }
         if (it.Ok is { } ok) writer.WriteBoolean("ok", ok);
         if (it.Tripped is { } tripped) writer.WriteBoolean("tripped", tripped);
-        Conditions(it, writer);
+        ConditionsJson.Write(it.Test, it.Under, writer);
+        if (it.Test == Test.EarthContinuity) writer.WriteNumber("nullOhm", it.Null.Value);
+        if (it.TestVoltage is { } volts) writer.WriteNumber("testVoltageV", volts.Value);
+        if (it.Mains is { } mains) writer.WriteNumber("mainsVoltageV", mains.Value);
+        if (it.Test is Test.Insulation or Test.Leakage) writer.WriteBoolean("switchedOn", it.SwitchedOn);
         if (it.Set is { } set) writer.WriteNumber(set.Dimension == Dimension.Energy ? "setJ" : "setMv", set.Dimension == Dimension.Energy ? set.Si : set.Si * 1000);
         if (it.Void is { } reason) writer.WriteString("void", reason);
         if (it.Borrowed is { } borrowed) writer.WriteString("standard", borrowed.Id);
         if (it.Load is { } load) writer.WriteNumber("loadA", load.Value);
         if (it.Note is { } note) writer.WriteString("note", note);
+        if (it.TestCurrent is { } current) writer.WriteNumber("testCurrentA", current.Value);
+        if (it.MakerLimit is { } maker && it.Value is { } its) writer.WriteNumber("makerLimit", maker.Si / its.Unit.Factor);
+        if (it.Found is { } found) writer.WriteString("found", Words.Of(found));
+        if (it.Override is { } by)
+        {
+            writer.WriteStartObject("override");
+            writer.WriteString("status", Words.Of(by.To));
+            writer.WriteString("by", by.By);
+            writer.WriteString("role", "lead");
+            writer.WriteString("reason", by.Reason);
+            writer.WriteEndObject();
+        }
         if (it.Accuracy is { } accuracy)
         {
             writer.WriteStartObject("accuracy");
@@ -35,40 +51,5 @@ internal static class ReadingJson
             writer.WriteEndObject();
         }
         writer.WriteEndObject();
-    }
-
-    private static void Conditions(Reading it, Utf8JsonWriter writer)
-    {
-        var under = it.Under;
-        switch (it.Test)
-        {
-            case Test.EarthContinuity:
-                writer.WriteNumber("nullOhm", it.Null.Value);
-                writer.WriteString("path", Words.Of(under.Path));
-                writer.WriteString("part", Words.Of(under.Part));
-                break;
-            case Test.Insulation:
-                writer.WriteString("between", Words.Of(under.Between));
-                if (it.TestVoltage is { } volts) writer.WriteNumber("testVoltageV", volts.Value);
-                writer.WriteBoolean("switchedOn", it.SwitchedOn);
-                break;
-            case Test.Leakage:
-                writer.WriteString("kind", Words.Of(under.Kind));
-                writer.WriteString("method", Words.Of(under.Method));
-                writer.WriteString("current", Words.Of(under.Current));
-                writer.WriteString("polarity", Words.Of(under.Polarity));
-                writer.WriteString("neutral", Words.Of(under.Neutral));
-                writer.WriteString("earth", Words.Of(under.Earth));
-                writer.WriteString("power", Words.Of(under.Power));
-                if (it.Mains is { } mains) writer.WriteNumber("mainsVoltageV", mains.Value);
-                writer.WriteBoolean("switchedOn", it.SwitchedOn);
-                break;
-            case Test.RcdTrip:
-                writer.WriteNumber("multiple", under.Multiple);
-                writer.WriteNumber("phaseDeg", under.PhaseDeg);
-                break;
-        }
-        if (under.AppliedPart is { } part) writer.WriteString("appliedPart", part);
-        if (under.Point is { } point) writer.WriteString("point", point);
     }
 }

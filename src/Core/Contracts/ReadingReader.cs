@@ -11,41 +11,42 @@ namespace Osierwand.Core.Contracts;
 /// <summary>Reads one entry of "readings". A property that the entry's test has no use for is refused, as it would be a misunderstanding.</summary>
 internal static class ReadingReader
 {
-    private static readonly string[] Common = ["test", "standard", "void", "loadA", "point", "note"];
+    private static readonly string[] Common = ["test", "standard", "void", "loadA", "point", "note", "override"];
     private static readonly string[] Numeric = ["value", "qualifier", "unit", "accuracy"];
 
     /// <summary>The properties of each test beside the common ones, and the dimension of its value.</summary>
     private static readonly Dictionary<Test, (string[] Own, Dimension? Dimension)> Shapes = new()
     {
-        [Test.EarthContinuity] = ([.. Numeric, "nullOhm", "path", "part"], Dimension.Resistance),
+        [Test.EarthContinuity] = ([.. Numeric, "nullOhm", "path", "part", "testCurrentA"], Dimension.Resistance),
         [Test.Insulation] = ([.. Numeric, "between", "appliedPart", "testVoltageV", "switchedOn"], Dimension.Resistance),
         [Test.Leakage] = ([.. Numeric, "kind", "method", "current", "mainsVoltageV", "polarity", "neutral", "earth", "power", "appliedPart", "switchedOn"], Dimension.Current),
-        [Test.Polarity] = (["ok"], null),
-        [Test.Wiring] = (["ok"], null),
+        [Test.Polarity] = (["ok", "found"], null),
+        [Test.Wiring] = (["ok", "found"], null),
         [Test.Functional] = (["ok"], null),
         [Test.RcdTrip] = ([.. Numeric, "multiple", "phaseDeg", "tripped"], Dimension.Time),
-        [Test.DefibEnergy] = ([.. Numeric, "setJ"], Dimension.Energy),
-        [Test.DefibCharge] = (Numeric, Dimension.Time),
-        [Test.DefibSync] = (Numeric, Dimension.Time),
-        [Test.EcgAmplitude] = ([.. Numeric, "setMv"], Dimension.Voltage),
-        [Test.PadPath] = (Numeric, Dimension.Resistance),
+        [Test.DefibEnergy] = ([.. Numeric, "setJ", "makerLimit"], Dimension.Energy),
+        [Test.DefibCharge] = ([.. Numeric, "makerLimit"], Dimension.Time),
+        [Test.DefibSync] = ([.. Numeric, "trigger", "makerLimit"], Dimension.Time),
+        [Test.EcgAmplitude] = ([.. Numeric, "setMv", "makerLimit"], Dimension.Voltage),
+        [Test.PadPath] = ([.. Numeric, "makerLimit"], Dimension.Resistance),
     };
 
     private static readonly HashSet<string> Known = [.. Common, .. Shapes.Values.SelectMany(shape => shape.Own)];
 
     /// <param name="item">Null when the item itself could not be read; then what depends on it goes unchecked.</param>
-    public static Reading Read(JsonElement element, Item? item)
+    /// <param name="pack">Likewise; an override asks for it.</param>
+    public static Reading Read(JsonElement element, Item? item, RulePack? pack = null)
     {
         if (element.ValueKind != JsonValueKind.Object || !element.TryGetProperty("test", out var testElement))
         {
             Properties(element, (name, _) => { if (!Known.Contains(name)) throw Unknown(name); });
             throw Missing("test");
         }
-        var parse = new Parse(element, testElement, item);
+        var parse = new Parse(element, testElement, item, pack);
         return parse.Run();
     }
 
-    private sealed class Parse(JsonElement element, JsonElement testElement, Item? item)
+    private sealed class Parse(JsonElement element, JsonElement testElement, Item? item, RulePack? pack)
     {
         private Test test;
         private Reading reading = null!;
@@ -54,6 +55,7 @@ internal static class ReadingReader
         private Unit? unit;
         private Qualifier qualifier;
         private bool kindGiven;
+        private double? makerLimit;
 
         public Reading Run()
         {
@@ -92,7 +94,7 @@ internal static class ReadingReader
                 // Only a raw earth reading may be negative: the null may have been taken too high.
                 case "value": number = test == Test.EarthContinuity ? Number(value) : NotNegative(value); break;
                 case "qualifier": qualifier = QualifierOf(value); break;
-                case "unit": unit = UnitOf(value, shape.Dimension!.Value); break;
+                case "unit": unit = UnitOf(value, shape.Dimension!.Value, Words.Of(test)); break;
                 case "accuracy": reading = reading with { Accuracy = AccuracyOf(value) }; break;
                 case "nullOhm": reading = reading with { Null = new(NotNegative(value)) }; break;
                 case "path": under = under with { Path = Word<EarthPath>(value) }; break;
@@ -113,6 +115,11 @@ internal static class ReadingReader
                 case "multiple": under = under with { Multiple = Number(value) is 0.5 or 1 or 5 ? Number(value) : throw new FaultException("", "must be 0.5, 1 or 5") }; break;
                 case "phaseDeg": under = under with { PhaseDeg = Number(value) is 0 or 180 ? (int)Number(value) : throw new FaultException("", "must be 0 or 180") }; break;
                 case "tripped": reading = reading with { Tripped = Boolean(value) }; break;
+                case "testCurrentA": reading = reading with { TestCurrent = new(Positive(value)) }; break;
+                case "trigger": under = under with { Trigger = Word<SyncTrigger>(value) }; break;
+                case "makerLimit": makerLimit = Positive(value); break;
+                case "found": reading = reading with { Found = Word<LeadFault>(value) }; break;
+                case "override": reading = reading with { Override = OverrideOf(value) }; break;
                 case "setJ": reading = reading with { Set = new Quantity(Positive(value), Dimension.Energy) }; break;
                 case "setMv": reading = reading with { Set = new Quantity(Positive(value) / 1000, Dimension.Voltage) }; break;
             }
@@ -162,7 +169,12 @@ internal static class ReadingReader
             if (test == Test.EcgAmplitude && reading.Set is null) throw Missing("setMv");
             PartForMeasurement();
             if (number is null) throw Missing("value");
-            reading = reading with { Value = new Measured(number.Value, unit ?? throw Missing("unit"), qualifier) };
+            var its = unit ?? throw Missing("unit");
+            reading = reading with
+            {
+                Value = new Measured(number.Value, its, qualifier),
+                MakerLimit = makerLimit is { } limit ? new Quantity(limit * its.Factor, its.Dimension) : null,
+            };
         }
 
         /// <summary>False for a test that did not trip, or tripped where it must not and no time was taken.</summary>
@@ -191,19 +203,20 @@ internal static class ReadingReader
             };
         }
 
-        private static Qualifier QualifierOf(JsonElement value) => Text(value) switch
+        private Override? OverrideOf(JsonElement value)
         {
-            "" => Qualifier.Exact,
-            ">" => Qualifier.Above,
-            "<" => Qualifier.Below,
-            var other => throw new FaultException("", $"“{other}” is not one of > | < or empty"),
-        };
-
-        private Unit UnitOf(JsonElement value, Dimension dimension)
-        {
-            var symbol = Text(value);
-            return Unit.Find(symbol) is { } found && found.Dimension == dimension ? found
-                : throw new FaultException("", $"“{symbol}” is not a unit of {Words.Of(test)}: {string.Join(" | ", Unit.All.Where(u => u.Dimension == dimension).Select(u => u.Symbol))}");
+            var (to, by, role, reason) = (default(Status?), "", "", "");
+            Properties(value, (name, it) => _ = name switch
+            {
+                "status" => (to = Word<Status>(it)) is not null,
+                "by" => (by = NonEmptyText(it)).Length > 0,
+                "role" => (role = Text(it)).Length > 0,
+                "reason" => (reason = NonEmptyText(it)).Length > 0,
+                _ => throw Unknown(name),
+            });
+            if (item is null || pack is null) return null;
+            var made = Override.Of(pack, item, test, to ?? throw Missing("status"), by, role == "lead", reason);
+            return made.Fault is { } fault ? throw new FaultException(fault.Path, fault.Message) : made.Value;
         }
 
         private static Accuracy AccuracyOf(JsonElement element)
@@ -218,6 +231,21 @@ internal static class ReadingReader
             });
             return it;
         }
+    }
+
+    internal static Qualifier QualifierOf(JsonElement value) => Text(value) switch
+    {
+        "" => Qualifier.Exact,
+        ">" => Qualifier.Above,
+        "<" => Qualifier.Below,
+        var other => throw new FaultException("", $"“{other}” is not one of > | < or empty"),
+    };
+
+    internal static Unit UnitOf(JsonElement value, Dimension dimension, string test)
+    {
+        var symbol = Text(value);
+        return Unit.Find(symbol) is { } found && found.Dimension == dimension ? found
+            : throw new FaultException("", $"“{symbol}” is not a unit of {test}: {string.Join(" | ", Unit.All.Where(u => u.Dimension == dimension).Select(u => u.Symbol))}");
     }
 
     internal static FaultException NoPack(JsonElement value) =>

@@ -4,7 +4,9 @@ using Osierwand.Core.Equipment;
 using Osierwand.Core.Intervals;
 using Osierwand.Core.Json;
 using Osierwand.Core.Judging;
+using Osierwand.Core.Kit;
 using Osierwand.Core.Planning;
+using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 using static Osierwand.Core.Json.JsonWalk;
 
@@ -13,12 +15,14 @@ namespace Osierwand.Core.Contracts;
 /// <summary>Reads the requests of the command-line contract. Throws <see cref="FaultException"/>; <see cref="Contract"/> turns it into an answer.</summary>
 internal static class RequestReader
 {
-    public static InspectionFacts Assess(JsonElement root)
+    /// <param name="other">Takes properties of the request that are not the assessment's; false for those it does not know.</param>
+    public static InspectionFacts Assess(JsonElement root, Func<string, JsonElement, bool>? other = null)
     {
         var (pack, item) = (default(RulePack), default(Item));
         var (look, rule, scope, policy) = (Look.NotDone, DecisionRule.Simple, Scope.Combined, Policy.Usual);
         ImmutableArray<Reading> readings = [];
         ImmutableArray<PastInspection> history = [];
+        ImmutableArray<HouseLimit> house = [];
         (DateOnly? tested, DateOnly? due, double? months) = (null, null, null);
         Properties(root, (name, value) =>
         {
@@ -31,17 +35,18 @@ internal static class RequestReader
                 case "policy": policy = Policies(value, "classII", "newItem"); break;
                 case "item": item = ItemReader.Read(value); break;
                 case "visual": look = Word<Look>(value); break;
-                case "readings": readings = Readings(value, item ?? Peek(root)); break;
+                case "readings": readings = Readings(value, item ?? Peek(root), pack ?? PeekPack(root)); break;
                 case "history": history = List(value, entry => Past(entry, item ?? Peek(root))); break;
+                case "house": house = List(value, House); break;
                 case "testDate": tested = Date(value); break;
                 case "dueDate": due = Date(value); break;
                 case "intervalMonths": months = Positive(value); break;
-                default: throw Unknown(name);
+                default: if (other is null || !other(name, value)) throw Unknown(name); break;
             }
         });
         return new()
         {
-            Pack = pack ?? throw Missing("standard"),
+            Pack = WithHouse(pack ?? throw Missing("standard"), house),
             Item = item ?? throw Missing("item"),
             Look = look,
             Readings = readings,
@@ -57,7 +62,8 @@ internal static class RequestReader
 
     public static Plan Plan(JsonElement root)
     {
-        var (pack, item, policy) = (default(RulePack), default(Item), Policy.Usual);
+        var (pack, item, policy, scope, kit) = (default(RulePack), default(Item), Policy.Usual, Scope.Combined, default(Instrumentation));
+        ImmutableArray<HouseLimit> house = [];
         Properties(root, (name, value) =>
         {
             switch (name)
@@ -65,11 +71,14 @@ internal static class RequestReader
                 case "id": Text(value); break;
                 case "standard": pack = Pack(value); break;
                 case "item": item = ItemReader.Read(value); break;
-                case "policy": policy = Policies(value, "classII", "leakage", "medicalMethod"); break;
+                case "policy": policy = Policies(value, "classII", "newItem", "leakage", "medicalMethod", "medicalInsulation", "hardWired"); break;
+                case "scope": scope = Word<Scope>(value); break;
+                case "house": house = List(value, House); break;
+                case "meter": kit = Meter(value); break;
                 default: throw Unknown(name);
             }
         });
-        return Planner.Of(pack ?? throw Missing("standard"), item ?? throw Missing("item"), policy);
+        return Planner.Of(WithHouse(pack ?? throw Missing("standard"), house), item ?? throw Missing("item"), policy, scope, kit);
     }
 
     public static IntervalFacts Interval(JsonElement root)
@@ -108,6 +117,8 @@ internal static class RequestReader
         "appliedPartType" => facts with { AppliedPart = Word<AppliedPartType>(value) },
         "lifeSupporting" => facts with { LifeSupporting = Boolean(value) },
         "patientContact" => facts with { PatientContact = Boolean(value) },
+        "defibrillator" => facts with { Defibrillator = Boolean(value) },
+        "repaired" => facts with { Repaired = Boolean(value) },
         _ => throw Unknown(name),
     };
 
@@ -115,7 +126,67 @@ internal static class RequestReader
     private static double Months(JsonElement value) =>
         Positive(value) is <= 1200 and var months ? months : throw new FaultException("", "must be at most 1200 months");
 
-    private static ImmutableArray<Reading> Readings(JsonElement value, Item? item) => List(value, entry => ReadingReader.Read(entry, item));
+    private static ImmutableArray<Reading> Readings(JsonElement value, Item? item, RulePack? pack = null) => List(value, entry => ReadingReader.Read(entry, item, pack));
+
+    private static HouseLimit House(JsonElement element)
+    {
+        var (rule, value, unit, reason) = ("", default(double?), default(Unit), "");
+        Properties(element, (name, it) =>
+        {
+            switch (name)
+            {
+                case "limit": rule = NonEmptyText(it); break;
+                case "value": value = Number(it); break;
+                case "unit": unit = Unit.Find(Text(it)) ?? throw new FaultException("", $"“{Text(it)}” is not a unit"); break;
+                case "reason": reason = NonEmptyText(it); break;
+                default: throw Unknown(name);
+            }
+        });
+        return new(rule.Length > 0 ? rule : throw Missing("limit"), value ?? throw Missing("value"), unit ?? throw Missing("unit"), reason.Length > 0 ? reason : throw Missing("reason"));
+    }
+
+    private static RulePack WithHouse(RulePack pack, ImmutableArray<HouseLimit> house)
+    {
+        var tightened = HouseLimits.Apply(pack, house);
+        return tightened.Fault is { } fault ? throw new FaultException($"house{fault.Path}", fault.Message) : tightened.Value;
+    }
+
+    /// <summary>What the technician measures with: the school, and where it matters what the instrument can do.</summary>
+    private static Instrumentation Meter(JsonElement element)
+    {
+        var (school, functions) = (School.Meter, ImmutableArray<InstrumentFunction>.Empty);
+        Properties(element, (name, value) =>
+        {
+            switch (name)
+            {
+                case "school": school = Word<School>(value); break;
+                case "functions": functions = List(value, Function); break;
+                default: throw Unknown(name);
+            }
+        });
+        return new(school, functions);
+    }
+
+    private static InstrumentFunction Function(JsonElement element)
+    {
+        var (test, resolution, unit, current) = (default(Test?), default(double?), default(Unit), default(Amperes?));
+        Properties(element, (name, value) =>
+        {
+            switch (name)
+            {
+                case "test": test = Word<Test>(value); break;
+                case "resolution": resolution = Positive(value); break;
+                case "unit": unit = Unit.Find(Text(value)) ?? throw new FaultException("", $"“{Text(value)}” is not a unit"); break;
+                case "testCurrentA": current = new(Positive(value)); break;
+                default: throw Unknown(name);
+            }
+        });
+        Quantity? count = resolution is not { } it ? null : unit is null ? throw Missing("unit") : new Quantity(it * unit.Factor, unit.Dimension);
+        return new(test ?? throw Missing("test"), count, current);
+    }
+
+    private static RulePack? PeekPack(JsonElement root) =>
+        root.TryGetProperty("standard", out var element) && element.ValueKind == JsonValueKind.String ? PackLibrary.Find(element.GetString()!) : null;
 
     /// <summary>The item of a request whose readings stand before it. A fault in it is reported when its turn comes.</summary>
     private static Item? Peek(JsonElement root)
@@ -130,7 +201,7 @@ internal static class RequestReader
         }
     }
 
-    private static RulePack Pack(JsonElement value) => PackLibrary.Find(Text(value)) ?? throw ReadingReader.NoPack(value);
+    public static RulePack Pack(JsonElement value) => PackLibrary.Find(Text(value)) ?? throw ReadingReader.NoPack(value);
 
     private static Policy Policies(JsonElement element, params string[] allowed)
     {
@@ -141,6 +212,8 @@ internal static class RequestReader
             "classII" => policy with { ClassII = Word<ClassIIPolicy>(value) },
             "newItem" => policy with { NewItem = Word<NewItemPolicy>(value) },
             "leakage" => policy with { Leakage = Word<LeakagePolicy>(value) },
+            "medicalInsulation" => policy with { MedicalInsulation = Word<MedicalInsulationPolicy>(value) },
+            "hardWired" => policy with { HardWired = Word<HardWiredPolicy>(value) },
             _ => policy with { MedicalMethod = Word<LeakageMethod>(value) },
         });
         return policy;

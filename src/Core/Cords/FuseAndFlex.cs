@@ -67,6 +67,20 @@ public static class FuseAndFlex
         return new(false, $"{QuantityText.Number(length.Value)} m of {QuantityText.Number(size.Value)} mm² is longer than {QuantityText.Number(row.UpTo.Value)} m: use it through a 30 mA RCD.");
     }
 
+    /// <summary>
+    /// Voltage lost along L and N of the flex at the load, and its share of nominal; null when length, size or load are unknown. For a lead the
+    /// load is what its fuse lets through, else what its flex carries.
+    /// </summary>
+    public static (Volts Drop, double Share)? VoltageDrop(Item item, RulePack pack)
+    {
+        if (ConductorResistance.Of(item.Cord, pack.Flex) is not { } one) return null;
+        var facts = Facts(item, pack);
+        var load = item.IsLead ? facts.Fuse is { } fuse && facts.Carries is { } most && most.Value < fuse.Value ? most : facts.Fuse ?? facts.Carries : facts.Load;
+        if (load is not { } amperes) return null;
+        var drop = 2 * one.Value.Value * amperes.Value;
+        return (new Volts(drop), drop / pack.NominalFor(item).Value);
+    }
+
     private static Amperes? Carries(Item item, RulePack pack)
     {
         if (item.Cord is not { Conductor: { } size, Permanent: false }) return null;

@@ -78,7 +78,14 @@ public enum AppliedPartType
 
 /// <summary>One applied part as the device declares it.</summary>
 /// <param name="Connections">Patient connections of this part, at least one.</param>
-public sealed record AppliedPart(string Name, AppliedPartType Type, int Connections = 1);
+/// <param name="Joined">Its connections have one function and are joined for the measurement; otherwise each is measured.</param>
+public sealed record AppliedPart(string Name, AppliedPartType Type, int Connections = 1, bool Joined = true);
+
+/// <summary>What a defibrillator is checked at, beside its electrical safety.</summary>
+/// <param name="SettingsJ">Energy settings to be delivered into 50 ohm, in joule; each is judged.</param>
+/// <param name="Synchronises">It gives synchronised shocks.</param>
+/// <param name="EcgSetMv">Amplitude of the check trace in millivolt; null where it shows none.</param>
+public sealed record Defibrillator(ImmutableArray<double> SettingsJ, bool Synchronises = false, double? EcgSetMv = null);
 
 /// <summary>The flex, or the lead that is the item itself.</summary>
 /// <param name="Length">Null when it was not entered: then no allowance is given.</param>
@@ -131,6 +138,20 @@ public sealed record Item
 
     public ImmutableArray<AppliedPart> AppliedParts { get; init; } = [];
     public MainsSwitch MainsSwitch { get; init; }
+
+    /// <summary>1, or 3 for equipment on three phases, measured through an adapter.</summary>
+    public int Phases { get; init; } = 1;
+
+    /// <summary>Names of the reachable earthed parts; each is an earth point of its own. Empty: one point, wherever the clip finds metal.</summary>
+    public ImmutableArray<string> EarthedParts { get; init; } = [];
+
+    /// <summary>Names of the accessible conductive parts that are not earthed: touch current is measured at each.</summary>
+    public ImmutableArray<string> UnearthedParts { get; init; } = [];
+
+    /// <summary>Seconds from power on until a powered reading counts.</summary>
+    public int StartUpSeconds { get; init; }
+
+    public Defibrillator? Defibrillator { get; init; }
     public string? Name { get; init; }
     public string? Serial { get; init; }
     public string? Tag { get; init; }

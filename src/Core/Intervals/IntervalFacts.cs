@@ -76,6 +76,12 @@ public sealed record IntervalFacts
     public bool LifeSupporting { get; init; }
     public bool PatientContact { get; init; }
 
+    /// <summary>It has performance to check beside its electrical safety.</summary>
+    public bool Defibrillator { get; init; }
+
+    /// <summary>Repaired since: tested before it returns to use, whatever the months say.</summary>
+    public bool Repaired { get; init; }
+
     public bool IsMedical => Pack.Scope == PackScope.Medical || Place == Place.Medical;
 
     /// <summary>Its combined tier adds nothing; the formal visual carries the date.</summary>
@@ -97,4 +103,8 @@ public enum DecidedBy
 /// <param name="Because">One line a step, in the order they were taken.</param>
 public sealed record Interval(
     string UserCheck, double VisualMonths, double? CombinedMonths, DateOnly Due, DateOnly VisualDue,
-    ImmutableArray<string> Because, DecidedBy DecidedBy);
+    ImmutableArray<string> Because, DecidedBy DecidedBy)
+{
+    /// <summary>Months to the next performance check of a defibrillator; null for everything else.</summary>
+    public double? PerformanceMonths { get; init; }
+}

@@ -10,6 +10,7 @@ public static class IntervalRule
     private const int MostSteps = 2;
     private const double EachIssueMonths = 3;
     private const double MedicalLeast = 6;
+    private const double DefibrillatorMonths = 6;
 
     public static Interval Of(IntervalFacts facts)
     {
@@ -38,7 +39,13 @@ public static class IntervalRule
             because.Add("a harsh event was reported: due at once");
             (due, visualDue, by) = (facts.TestDate, facts.TestDate, DecidedBy.Event);
         }
-        return new(user, visual, facts.LooksOnly ? null : combined, due, visualDue, [.. because], by);
+        if (facts.Repaired)
+        {
+            because.Add("repaired: tested before it returns to use, always");
+            (due, visualDue, by) = (facts.TestDate, facts.TestDate, DecidedBy.Event);
+        }
+        if (facts.Defibrillator) because.Add($"defibrillator: performance every {Months(DefibrillatorMonths)}");
+        return new(user, visual, facts.LooksOnly ? null : combined, due, visualDue, [.. because], by) { PerformanceMonths = facts.Defibrillator ? DefibrillatorMonths : null };
     }
 
     /// <summary>The same day of a later month, or that month's last day: 31 January plus one month is 28 February. A quarter of a month is a week.</summary>
@@ -62,6 +69,12 @@ public static class IntervalRule
     {
         var cell = IntervalTable.For(facts.Place, facts.Use, facts.Kind);
         var combined = facts.Pack.CombinedByPlace.TryGetValue(Words.Of(facts.Place), out var own) ? own : cell.Combined;
+        var user = cell.UserCheck;
+        if (facts.Kind == ItemKind.PortableRcd && facts.Pack.RcdIntervals is { } rcd)
+        {
+            (combined, user) = rcd.For(facts.Place);
+            because.Add($"portable RCD: {user}, trip time {Months(combined)}");
+        }
         because.Add($"{cell.PlaceName}: formal visual {Months(cell.Visual)}, combined {Months(combined)}");
 
         var steps = Steps(facts, because);
@@ -73,7 +86,7 @@ public static class IntervalRule
             because.Add("class II, all-insulated, not hand-held: one step longer for the combined test");
             alone = 1;
         }
-        return (cell.UserCheck, IntervalTable.Step(cell.Visual, capped), IntervalTable.Step(combined, Math.Clamp(steps + alone, -MostSteps, MostSteps)));
+        return (user, IntervalTable.Step(cell.Visual, capped), IntervalTable.Step(combined, Math.Clamp(steps + alone, -MostSteps, MostSteps)));
     }
 
     /// <summary>Steps that move the visual and the combined tier alike.</summary>

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Osierwand.Core.Cords;
 using Osierwand.Core.Equipment;
+using Osierwand.Core.Kit;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
@@ -77,15 +78,53 @@ public sealed record Assessment(
         var advice = new List<string>(0);
         foreach (var it in results)
         {
-            if (it.Because == Because.NoLimit) advice.Add($"{StepNames.Of(it.Reading)}: {facts.Pack.Id} has no limit for it; noted, not judged.");
+            if (it.Overridden is { } own) advice.Add($"{StepNames.Of(it.Reading)} overridden by {it.Reading.Override!.By}, lead: {Words.Of(own)} becomes {Words.Of(it.Status)}, because {it.Reading.Override.Reason}.");
+            if (it.Because == Because.NoLimit) advice.Add($"{StepNames.Of(it.Reading)}: {(it.Reading.Borrowed ?? facts.Pack).Id} has no limit for it; noted, not judged.");
             else if (it.Status == Status.Undecided) advice.Add($"{StepNames.Of(it.Reading)}: {it.Working[^1]}.");
             else if (it.NearLimit) advice.Add($"{StepNames.Of(it.Reading)} is near its limit: {QuantityText.Number(it.Use!.Value * 100)} % of it is used.");
         }
+        AddUnsuitable(facts.Pack, results, advice);
         AddFlexSpread(results, advice);
+        if (facts.Scope == Scope.FaultFinding && !results.IsEmpty && results.All(it => it.Status == Status.Pass && it.Reading.Test != Test.Leakage))
+            advice.Add("A clean dead test clears little: parts behind relays were not under test.");
         foreach (var finding in FuseAndFlex.Check(facts.Item, facts.Pack)) advice.Add(finding.Text);
         foreach (var trend in Trend.Of(facts, results)) advice.Add(trend.Advice!);
         return advice.Count == 0 ? [] : [.. advice];
     }
+
+    /// <summary>Readings taken with something too coarse, or with too little current, for the limit they were held against.</summary>
+    private static void AddUnsuitable(RulePack pack, ImmutableArray<Judgement> results, List<string> advice)
+    {
+        foreach (var it in results)
+        {
+            var (reading, resolution) = (it.Reading, default(Quantity?));
+            if (it.Status == Status.Void || (reading.Accuracy is null && reading.TestCurrent is null)) continue;
+            if (reading is { Accuracy.Resolution: > 0 and var count, Value: { } value }) resolution = new Quantity(count * value.Unit.Factor, value.Unit.Dimension);
+            if (Suitability.Trouble(new(reading.Test, resolution, reading.TestCurrent), it.Limit, reading.Borrowed ?? pack) is { } trouble)
+                advice.Add($"{StepNames.Of(reading)}: the meter is unsuitable, it {trouble}.");
+        }
+    }
+
+    /// <summary>Whether this is the worst of several readings of one test under one condition, at whatever points; what stands for them all on papers.</summary>
+    public bool IsWorst(int at)
+    {
+        var (it, several) = (Results[at], false);
+        if (it.Status == Status.Void || it.Value is not { } value) return false;
+        for (var i = 0; i < Results.Length; i++)
+        {
+            var other = Results[i];
+            if (i == at || other.Status == Status.Void || other.Value is not { } theirs || other.Reading.Test != it.Reading.Test ||
+                other.Reading.Under with { Point = null } != it.Reading.Under with { Point = null }) continue;
+            several = true;
+            // Measured by the room that is left, as points may have limits of their own; of equals the first stands.
+            var (mine, its) = (Burden(it, value), Burden(other, theirs));
+            if (its > mine || (its == mine && i < at)) return false;
+        }
+        return several;
+    }
+
+    private static double Burden(Judgement it, Quantity value) =>
+        it.Limit?.Value is { Si: > 0 } limit ? it.Limit.IsFloor ? limit.Si / Math.Max(value.Si, double.Epsilon) : value.Si / limit.Si : value.Si;
 
     /// <summary>Earth readings at one point, path and part are one flexing set: a wide spread means a joint is failing.</summary>
     private static void AddFlexSpread(ImmutableArray<Judgement> results, List<string> advice)

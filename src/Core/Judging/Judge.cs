@@ -26,26 +26,27 @@ public static class Judge
     public static Judgement Reading(RulePack pack, Item item, Reading reading, DecisionRule rule = DecisionRule.Simple)
     {
         var judging = reading.Borrowed ?? pack;
-        var limit = judging.LimitFor(item, reading.Test, reading.Under, reading.Set);
+        var limit = judging.LimitFor(item, reading.Test, reading.Under, reading.Set)?.WithMaker(reading.MakerLimit);
         var judgement = reading.Void is not null
             ? new Judgement(reading, Status.Void, Because.Voided, limit, reading.Value?.Quantity)
             : reading.Test switch
             {
                 Test.Polarity or Test.Wiring or Test.Functional => GoodOrBad(reading),
-                Test.RcdTrip => Trip(reading, limit),
+                Test.RcdTrip => Trip(reading, limit, rule),
                 Test.EarthContinuity => Earth(item, reading, limit, rule),
                 Test.Insulation => Insulation(judging, item, reading, limit, rule),
                 Test.Leakage => Leakage(judging, item, reading, limit, rule),
                 _ => Compared(reading, limit, reading.Value!.Value.Quantity, rule),
             };
-        return reading.Borrowed is null ? judgement : judgement with { NeverSatisfies = true };
+        if (reading.Borrowed is not null) judgement = judgement with { NeverSatisfies = true };
+        return reading.Override is { } by && judgement.Status != Status.Void ? judgement with { Status = by.To, Overridden = judgement.Status } : judgement;
     }
 
     private static Judgement GoodOrBad(Reading reading) => reading.Ok == true
         ? new(reading, Status.Pass, Because.Good, null, null)
         : new(reading, Status.Fail, Because.Bad, null, null);
 
-    private static Judgement Trip(Reading reading, ResolvedLimit? limit)
+    private static Judgement Trip(Reading reading, ResolvedLimit? limit, DecisionRule rule)
     {
         var half = reading.Under.Multiple < 1;
         if (half)
@@ -55,7 +56,7 @@ public static class Judge
                 : new(reading, Status.Pass, Because.DidNotTrip, limit, null);
         }
         if (reading.Tripped == false) return limit is null ? NoLimit(reading, null) : new(reading, Status.Fail, Because.DidNotTrip, limit, null);
-        return Compared(reading, limit, reading.Value!.Value.Quantity, DecisionRule.Simple);
+        return Compared(reading, limit, reading.Value!.Value.Quantity, rule);
     }
 
     private static Judgement Earth(Item item, Reading reading, ResolvedLimit? limit, DecisionRule rule)

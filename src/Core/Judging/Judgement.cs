@@ -39,6 +39,9 @@ public sealed record Judgement(
     Reading Reading, Status Status, Because Because, ResolvedLimit? Limit, Quantity? Value,
     (Volts To, Volts From)? ScaledFrom = null, double Uncertainty = 0, bool NeverSatisfies = false)
 {
+    /// <summary>What the comparison had said where a lead overrode it; null otherwise.</summary>
+    public Status? Overridden { get; init; }
+
     /// <summary>From 90 % of the limit to the limit itself a value is near.</summary>
     public const double NearFrom = 0.9;
 

@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 
@@ -11,6 +12,15 @@ public readonly record struct Accuracy(double Percent, double Digits, double Res
 {
     /// <summary>The uncertainty of a reading in its own unit.</summary>
     public double Of(double number) => Math.Abs(number) * Percent / 100 + Digits * Resolution;
+}
+
+/// <summary>What is wrong with a lead's conductors.</summary>
+public enum LeadFault
+{
+    [JsonStringEnumMemberName("short")]
+    ShortCircuit,
+    Open,
+    Crossed,
 }
 
 /// <summary>One reading as it was taken. Nothing here is judged yet.</summary>
@@ -52,5 +62,17 @@ public sealed record Reading
     public RulePack? Borrowed { get; init; }
 
     public Accuracy? Accuracy { get; init; }
+
+    /// <summary>Current an earth reading was taken with; null where it is not known.</summary>
+    public Amperes? TestCurrent { get; init; }
+
+    /// <summary>The maker's own figure for a performance check; it wins where it is tighter.</summary>
+    public Quantity? MakerLimit { get; init; }
+
+    /// <summary>What a lead decided in place of the comparison.</summary>
+    public Override? Override { get; init; }
+
+    /// <summary>What polarity or wiring showed when it was bad; null where it was not said.</summary>
+    public LeadFault? Found { get; init; }
     public string? Note { get; init; }
 }

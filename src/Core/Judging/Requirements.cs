@@ -44,7 +44,12 @@ internal static class Requirements
             }
             if (series.Repeat == Repeat.PerOutlet && item.Outlets > 1)
             {
-                AskPerOutlet(series);
+                AskPerPoint(series, item.Outlets, default);
+                return;
+            }
+            if (series.Repeat == Repeat.PerEarthedPart && item.EarthedParts.Length > 1)
+            {
+                AskPerPoint(series, item.EarthedParts.Length, item.EarthedParts);
                 return;
             }
             if (series.Repeat != Repeat.PerAppliedPart)
@@ -77,7 +82,8 @@ internal static class Requirements
             (any ? Unsettled : Missing).Add(new(first!.Test, Kind(first), group));
         }
 
-        private void AskPerOutlet(Series series)
+        /// <param name="names">What is missing is named by these; without them the points are outlets.</param>
+        private void AskPerPoint(Series series, int count, ImmutableArray<string> names)
         {
             var (points, pointless, undecided) = (new HashSet<string>(), 0, 0);
             foreach (var it in results)
@@ -87,10 +93,12 @@ internal static class Requirements
                 else if (it.Reading.Under.Point is { } point) points.Add(point);
                 else pointless++;
             }
-            for (var n = points.Count + pointless + 1; n <= item.Outlets; n++)
+            // Readings that name no point stand for one point each, whichever.
+            var open = names.IsDefault ? [] : names.Where(name => !points.Contains(name)).ToArray();
+            for (var n = points.Count + pointless; n < count; n++)
             {
-                var step = new MissingStep(series.Test, Kind(series), string.Create(CultureInfo.InvariantCulture, $"outlet {n} of {item.Outlets}"));
-                (undecided-- > 0 ? Unsettled : Missing).Add(step);
+                var which = names.IsDefault ? string.Create(CultureInfo.InvariantCulture, $"outlet {n + 1} of {count}") : open[Math.Min(open.Length - 1, n - points.Count)];
+                (undecided-- > 0 ? Unsettled : Missing).Add(new(series.Test, Kind(series), names.IsDefault ? which : $"{StepNames.Of(series.Test)}, {which}"));
             }
         }
 

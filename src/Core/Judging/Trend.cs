@@ -22,7 +22,9 @@ public sealed record Trend(string Key, Quantity SinceReference, double? PerYear,
     /// <summary>Trends of an inspection's readings that call for advice, against its history.</summary>
     public static IEnumerable<Trend> Of(InspectionFacts facts, ImmutableArray<Judgement> results)
     {
-        if (facts.History.IsEmpty || facts.TestDate is not { } today) yield break;
+        if (facts.History.IsEmpty) yield break;
+        // Without a date of its own the newest inspection counts as the day after the last: the change since the reference needs no date.
+        var today = facts.TestDate ?? facts.History[^1].Date.AddDays(1);
         foreach (var it in results)
         {
             if (it.Status == Status.Void || it.Limit?.Value is null || it.Value is null) continue;
@@ -59,9 +61,10 @@ public sealed record Trend(string Key, Quantity SinceReference, double? PerYear,
         if (now.Status != Status.Pass) return null;
         var worse = now.Limit!.IsFloor ? -1 : 1;
         var name = StepNames.Of(now.Reading);
-        if (perDay * worse > 0 && facts.DueDate is { } due)
+        var due = facts.DueDate ?? (facts.IntervalMonths is { } months ? Intervals.IntervalRule.AddMonths(today, months) : null);
+        if (perDay * worse > 0 && facts.TestDate is not null && due is { } next)
         {
-            var until = due.DayNumber - today.DayNumber + (facts.IntervalMonths ?? 0) / 2 * DaysPerYear / 12;
+            var until = next.DayNumber - today.DayNumber + (facts.IntervalMonths ?? 0) / 2 * DaysPerYear / 12;
             var then = now.Value!.Value.Si + perDay!.Value * until;
             if (then * worse > limit.Si * worse)
                 return $"{name} is on its way to its limit before the next inspection: {QuantityText.Show(now.Value.Value)} now, {QuantityText.Show(limit with { Si = Math.Abs(perDay.Value) * DaysPerYear })} a year.";

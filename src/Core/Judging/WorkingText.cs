@@ -13,6 +13,9 @@ internal static class WorkingText
 {
     public static IReadOnlyList<string> Of(Judgement it)
     {
+        // The comparison is told as it was; what a lead made of it stands under it.
+        if (it.Overridden is { } own && it.Reading.Override is { } by)
+            return [.. Of(it with { Status = own, Overridden = null }), $"overridden by {by.By}, lead: {Words.Of(own)} becomes {Words.Of(by.To)}, because {by.Reason}"];
         var lines = new List<string>(4);
         if (it.Limit is { } limit) lines.Add(LimitLine(limit));
         switch (it.Because)
@@ -47,17 +50,21 @@ internal static class WorkingText
             Comparator.Within => "within ±",
             _ => "not more than",
         };
+        if (limit.Maker is { } maker) return $"maker's figure {sign} {Show(maker)}, tighter than the standard's";
+        var house = limit.Standard is null ? null : limit.Rule.House;
         var terms = limit.Rule.Formula switch
         {
-            Formula.PlusConductor when limit.Conductor is { } r => $"{Show(limit.Base!.Value)} + {Resistance(r)}",
+            Formula.PlusConductor when limit.Conductor is { } r => $"{Show(house?.Bound ?? limit.Base!.Value)} + {Resistance(r)}",
+            _ when house is not null => null,
             Formula.PlusConductor => $"{Show(limit.Base!.Value)}, no allowance: length and size of the flex are not entered",
             Formula.ByLength it => $"{Show(it.Base)} up to {Number(it.UpTo.Value)} m, {Show(it.Step)} more for each {Number(it.Stretch.Value)} m begun, at most {Show(it.Ceiling)}",
             Formula.PerKilowatt it => $"{Show(it.PerKw)} per kW" + (it.Floor is { } floor ? $", at least {Show(floor)}" : "") + $", at most {Show(it.Ceiling)}",
             Formula.Deviation it => $"the greater of {Show(it.Floor)} and {Number(it.Fraction * 100)} % of the set value",
             _ => null,
         };
-        if (limit.LoopConductor is { } line) terms = $"{terms ?? Show(limit.Base!.Value)} + {Resistance(line)} for the line conductor of the loop";
-        return terms is null ? $"limit {sign} {Show(value)}" : $"limit {sign} {Show(value)} = {terms}";
+        if (limit.LoopConductor is { } line) terms = $"{terms ?? Show(house?.Bound ?? limit.Base!.Value)} + {Resistance(line)} for the line conductor of the loop";
+        var told = terms is null ? $"limit {sign} {Show(value)}" : $"limit {sign} {Show(value)} = {terms}";
+        return house is null ? told : $"house {told}, tighter than the standard's {Show(limit.Standard!.Value)}: {house.Reason}";
     }
 
     private static string Resistance(ConductorResistance r) =>

@@ -19,6 +19,9 @@ public enum HazardKind
 
     /// <summary>Mains on the patient connections.</summary>
     MainsOnPatient,
+
+    /// <summary>A defibrillator's shock.</summary>
+    Shock,
 }
 
 /// <summary>One line of the run sheet.</summary>
@@ -26,11 +29,21 @@ public enum HazardKind
 /// <param name="Needs">What must be true before it starts.</param>
 /// <param name="Stops">Tests that are not done after this one failed.</param>
 /// <param name="Terminals">What is joined to what, for the instrument and for the meter school.</param>
-/// <param name="Seconds">How long the reading is held.</param>
+/// <param name="Source">What drives the measurement.</param>
+/// <param name="Seconds">How long it takes: start-up, then holding the reading.</param>
 public sealed record PlanStep(
     Test Test, Conditions Under, Volts? TestVoltage, ResolvedLimit? Limit, HazardKind HazardKind, string? Hazard,
-    ImmutableArray<string> Needs, ImmutableArray<Test> Stops, string Terminals, int Seconds)
+    ImmutableArray<string> Needs, ImmutableArray<Test> Stops, string Terminals, string Source, int Seconds)
 {
+    /// <summary>What the device is set to for this step: joule or volt.</summary>
+    public Quantity? Set { get; init; }
+
+    /// <summary>Why the kit at hand cannot measure it; the step stays, as not measured.</summary>
+    public string? NotMeasured { get; init; }
+
+    /// <summary>Why the kit at hand is not good enough for its limit.</summary>
+    public string? Unsuitable { get; init; }
+
     /// <summary>Stable within a plan and across visits: "leakage/protectiveConductor/reversed".</summary>
     public string Key => StepKey.Of(Test, Under);
 
@@ -61,6 +74,7 @@ public static class StepKey
         if (test == Test.RcdTrip) key += $"/{QuantityText.Number(under.Multiple)}x/{under.PhaseDeg}";
         if (test == Test.EarthContinuity && under.Path == EarthPath.Loop) key += "/loop";
         if (test == Test.EarthContinuity && under.Part != EarthPart.DeviceWithCord) key += $"/{Words.Of(under.Part)}";
+        if (test == Test.DefibSync && under.Trigger != SyncTrigger.RPeak) key += $"/{Words.Of(under.Trigger)}";
         if (under.AppliedPart is { } part) key += $"/part {part}";
         if (under.Point is { } point) key += $"/{point}";
         return key;

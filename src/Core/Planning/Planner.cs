@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Judging;
+using Osierwand.Core.Kit;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 
@@ -12,112 +13,172 @@ namespace Osierwand.Core.Planning;
 /// </summary>
 public static class Planner
 {
-    public static Plan Of(RulePack pack, Item item, Policy policy, Scope scope = Scope.Combined)
+    /// <param name="kit">What the technician measures with; null for an appliance tester that does everything.</param>
+    public static Plan Of(RulePack pack, Item item, Policy policy, Scope scope = Scope.Combined, Instrumentation? kit = null)
     {
-        var remarks = new List<string>();
-        var steps = new List<PlanStep> { Plain(Test.Visual) with { Needs = Preparation.MakeSafe(item) } };
-        if (HasPlug(item)) steps.Add(Plain(Test.Fuse));
-        if (ScopeOf.IncludesMeasuring(scope, policy, item, pack))
+        var draft = new Draft(pack, item, policy, kit ?? Instrumentation.Tester);
+        draft.Add(Test.Visual, Preparation.MakeSafe(item));
+        if (HasPlug(item)) draft.Add(Test.Fuse, []);
+        var measured = ScopeOf.IncludesMeasuring(scope, policy, item, pack);
+        if (measured)
         {
             foreach (var series in pack.Series)
             {
-                if (series.Planned && series.IsFor(item) && !DroppedByPolicy(series, policy)) AddSeries(pack, item, policy, series, steps);
+                if (series.Planned && series.IsFor(item) && Asked(series, policy, item)) draft.Add(series);
             }
         }
-        else
-        {
-            remarks.Add(scope == Scope.Combined ? "Looked at only: the client's choice for all-insulated class II that is not held in the hand." : "Look and functional check only; the record will not say “tested”.");
-        }
-        steps.Add(Plain(Test.Functional) with { Needs = Preparation.Functional(item) });
-        if (item.Class == ProtectionClass.INoAccessibleMetal) remarks.Add("No point to measure earth continuity at: there is no metal within reach.");
-        if (item.Class == ProtectionClass.Undecided) remarks.Add("Class undecided: tested as class I and as class II, the stricter limit kept.");
-        if (item.Class == ProtectionClass.III) remarks.Add("The supply unit is an item of its own.");
-        if (item.SurgeProtected) remarks.Add("Surge protected: insulation at 250 V, never 500 V; the suppressor conducts and mimics a fault.");
-        return new(pack, item, [.. steps.Select((step, at) => step with { Stops = StopsAfter(step, steps.Skip(at + 1)) })], [.. remarks]);
+        draft.Add(Test.Functional, Preparation.Functional(item));
+        return new(pack, item, draft.Finished(), Remarks(pack, item, policy, scope, measured));
     }
 
     private static bool HasPlug(Item item) =>
         !item.IsHardWired && !item.IsLead && item.Kind == ItemKind.Appliance && item.Class != ProtectionClass.III;
 
-    private static bool DroppedByPolicy(Series series, Policy policy) =>
-        series.Test == Test.Leakage && policy.Leakage == LeakagePolicy.None && series.Need is Need.OneOfGroup or Need.Optional;
+    private static bool Asked(Series series, Policy policy, Item item) =>
+        (series.Test != Test.DefibSync || item.Defibrillator is { Synchronises: true }) && (series.Test != Test.EcgAmplitude || item.Defibrillator is { EcgSetMv: not null }) &&
+        (series.AskedBy != AskedBy.MedicalInsulation || policy.MedicalInsulation == MedicalInsulationPolicy.Yes) &&
+        !(series.Test == Test.Leakage && policy.Leakage == LeakagePolicy.None && series.Need is Need.OneOfGroup);
 
-    private static void AddSeries(RulePack pack, Item item, Policy policy, Series series, List<PlanStep> steps)
+    /// <summary>Every choice that is not the usual one, with its reason.</summary>
+    private static ImmutableArray<string> Remarks(RulePack pack, Item item, Policy policy, Scope scope, bool measured)
     {
-        var method = Method(pack, item, policy, series);
-        var alternativeSatisfies = series.Satisfied is { } all && all.Methods.Has(LeakageMethod.Alternative) && method == LeakageMethod.Alternative;
-        var conditions = alternativeSatisfies ? series.Each[..1] : series.Each;
-        foreach (var (part, point) in Repeats(item, series))
+        var remarks = new List<string>(0);
+        if (scope == Scope.FaultFinding)
+            remarks.Add("Fault-finding: any order, any part of it; it ends with findings, never with a pass. A clean dead test clears little: parts behind relays were not under test.");
+        else if (!measured)
+            remarks.Add(ScopeOf.LooksOnly(policy, item, pack) && scope != Scope.FormalVisual ? "Looked at only: the client's choice for all-insulated class II that is not held in the hand." : "Look and functional check only; the record will not say “tested”.");
+        if (policy.ClassII == ClassIIPolicy.LookOnly && item.Class == ProtectionClass.II && !ScopeOf.LooksOnly(policy, item, pack))
+            remarks.Add("The client has class II looked at only, but that needs an all-insulated case that is not held in the hand: this one is measured.");
+        if (policy.Leakage == LeakagePolicy.None && pack.Scope == PackScope.Appliances && measured)
+            remarks.Add("No leakage: the client's choice where the standard lets insulation stand alone.");
+        if (policy.Leakage == LeakagePolicy.Alternative && item.MainsSwitch == MainsSwitch.Electronic)
+            remarks.Add("Leakage is measured powered: the alternative method does not reach a mains part behind an electronic switch.");
+        if (item.MainsSwitch == MainsSwitch.Electronic && measured)
+            remarks.Add("Electronic switch: the mains part is under test only while it runs. Insulation is noted and settles nothing; the current decides.");
+        if (item.Class == ProtectionClass.INoAccessibleMetal) remarks.Add("No point to measure earth continuity at: there is no metal within reach.");
+        if (item.Class == ProtectionClass.IIFunctionalEarth) remarks.Add("Its earth serves a screen or a filter; the earth pin is left alone.");
+        if (item.Class == ProtectionClass.Undecided) remarks.Add("Class undecided: tested as class I and as class II, the stricter limit kept.");
+        if (item.Class == ProtectionClass.III) remarks.Add("The supply unit is an item of its own.");
+        if (item.SurgeProtected) remarks.Add("Surge protected: insulation at 250 V, never 500 V; the suppressor conducts and mimics a fault.");
+        if (item.Phases == 3) remarks.Add("Three-phase: through an adapter that joins L1, L2, L3 and N; the current is measured by the adapter's own method.");
+        if (item.IsHardWired && policy.HardWired == HardWiredPolicy.Out) remarks.Add("Hard-wired equipment is out of this client's scope: save it as not tested unless it was asked for.");
+        return remarks.Count == 0 ? [] : [.. remarks];
+    }
+
+    /// <summary>One run sheet in the making.</summary>
+    private sealed class Draft(RulePack pack, Item item, Policy policy, Instrumentation kit)
+    {
+        private readonly List<PlanStep> steps = new(8);
+
+        public void Add(Test test, ImmutableArray<string> needs) =>
+            steps.Add(new(test, Conditions.Usual, null, null, HazardKind.None, null, needs, [], "", "", 0));
+
+        public void Add(Series series)
         {
-            foreach (var each in conditions)
+            var method = Method(series);
+            var alternative = method == LeakageMethod.Alternative;
+            // One alternative reading stands for both polarities.
+            var last = alternative && series.Satisfied is { } all && all.Methods.Has(LeakageMethod.Alternative) ? 1 : series.Planning.Length;
+            for (var n = 0; n < Times(series); n++)
             {
-                var under = Under(series, each, item) with { Method = method, AppliedPart = part, Point = point };
-                steps.Add(Step(pack, item, series, under));
+                if (series.Repeat == Repeat.PerAppliedPart && !series.Reading.AppliedPartTypes.Has(item.AppliedParts[n].Type)) continue;
+                for (var at = 0; at < last; at++) Add(series, Under(series, series.Planning[at], method, n), SetOf(series, n));
             }
         }
-    }
 
-    private static LeakageMethod Method(RulePack pack, Item item, Policy policy, Series series)
-    {
-        if (series.Test != Test.Leakage) return LeakageMethod.Direct;
-        if (pack.Scope == PackScope.Appliances)
-            return policy.Leakage == LeakagePolicy.Alternative && item.MainsSwitch == MainsSwitch.Mechanical ? LeakageMethod.Alternative : LeakageMethod.Direct;
-        // An electronic switch keeps the mains part dead without power, and an internal source has no mains pins to join.
-        if (item.MainsSwitch == MainsSwitch.Electronic && policy.MedicalMethod == LeakageMethod.Alternative) return LeakageMethod.Direct;
-        if (item.Class == ProtectionClass.Internal) return LeakageMethod.Direct;
-        return HasLimit(pack, item, series, policy.MedicalMethod) ? policy.MedicalMethod : LeakageMethod.Direct;
-    }
+        private int Times(Series series) => series.Repeat switch
+        {
+            Repeat.PerOutlet => Math.Max(1, item.Outlets),
+            Repeat.PerAppliedPart => item.AppliedParts.Length,
+            Repeat.PerEarthedPart => Math.Max(1, item.EarthedParts.Length),
+            Repeat.PerUnearthedPart => Math.Max(1, item.UnearthedParts.Length),
+            Repeat.PerSetting => item.Defibrillator?.SettingsJ.Length ?? 0,
+            _ => 1,
+        };
 
-    private static bool HasLimit(RulePack pack, Item item, Series series, LeakageMethod method) =>
-        pack.LimitFor(item, series.Test, Under(series, series.Each[0], item) with { Method = method }) is not null;
+        private Conditions Under(Series series, Conditions planned, LeakageMethod method, int n) => series.Repeat switch
+        {
+            Repeat.PerOutlet when item.Outlets > 1 => planned with { Method = method, Point = $"outlet {n + 1}" },
+            Repeat.PerAppliedPart => planned with { Method = method, AppliedPart = item.AppliedParts[n].Name },
+            Repeat.PerEarthedPart when !item.EarthedParts.IsEmpty => planned with { Method = method, Point = item.EarthedParts[n] },
+            Repeat.PerUnearthedPart when !item.UnearthedParts.IsEmpty => planned with { Method = method, Point = item.UnearthedParts[n] },
+            Repeat.PerSetting => planned with { Point = $"{QuantityText.Number(item.Defibrillator!.SettingsJ[n], 4)} J" },
+            _ => planned.Method == method ? planned : planned with { Method = method },
+        };
 
-    private static IEnumerable<(string? Part, string? Point)> Repeats(Item item, Series series) => series.Repeat switch
-    {
-        Repeat.PerOutlet when item.Outlets > 1 => Enumerable.Range(1, item.Outlets).Select(n => (default(string), (string?)$"outlet {n}")),
-        Repeat.PerAppliedPart => item.AppliedParts.Where(part => series.Reading.AppliedPartTypes.Has(part.Type)).Select(part => ((string?)part.Name, default(string))),
-        _ => [(null, null)],
-    };
+        private Quantity? SetOf(Series series, int n) => series.Test switch
+        {
+            Test.DefibEnergy => new Quantity(item.Defibrillator!.SettingsJ[n], Dimension.Energy),
+            Test.EcgAmplitude when item.Defibrillator?.EcgSetMv is { } millivolt => new Quantity(millivolt / 1000, Dimension.Voltage),
+            _ => null,
+        };
 
-    private static Conditions Under(Series series, ReadingPattern each, Item item) => new()
-    {
-        Kind = First(series.Reading.Kinds),
-        Polarity = First(each.Polarities),
-        Neutral = First(each.Neutral),
-        Earth = First(each.Earth),
-        Power = First(each.Power),
-        Between = First(each.Between),
-        Multiple = each.Multiple ?? 1,
-        PhaseDeg = each.PhaseDeg ?? 0,
-        Part = series.Reading.Parts.IsAny ? EarthPart.DeviceWithCord : First(series.Reading.Parts),
-        // Leads plug into the instrument at both ends, so their earth is read end to end.
-        Path = EarthPath.ProtectiveConductor,
-    };
+        private LeakageMethod Method(Series series)
+        {
+            if (series.Test != Test.Leakage) return LeakageMethod.Direct;
+            if (pack.Scope == PackScope.Appliances)
+                return policy.Leakage == LeakagePolicy.Alternative && item.MainsSwitch == MainsSwitch.Mechanical ? LeakageMethod.Alternative : LeakageMethod.Direct;
+            var wanted = policy.MedicalMethod;
+            if (wanted == LeakageMethod.Direct) return wanted;
+            // An electronic switch keeps the mains part dead without power, and an internal source has no mains pins to join.
+            if (item.Class == ProtectionClass.Internal || (item.MainsSwitch == MainsSwitch.Electronic && wanted == LeakageMethod.Alternative)) return LeakageMethod.Direct;
+            var first = Under(series, series.Planning[0], wanted, 0);
+            return pack.LimitFor(item, series.Test, first) is null ? LeakageMethod.Direct : wanted;
+        }
 
-    private static T First<T>(SetOf<T> set) where T : struct, Enum => set.IsAny ? default : Enum.GetValues<T>().First(set.Has);
+        private void Add(Series series, Conditions under, Quantity? set)
+        {
+            var test = series.Test;
+            var limit = pack.LimitFor(item, test, under, set);
+            var hazard = Hazard(series, under);
+            Volts? voltage = test == Test.Insulation ? TestVoltages.For(item) : null;
+            steps.Add(new(test, under, voltage, limit, hazard, Preparation.Hazard(hazard, item, voltage), Preparation.Needs(test, item, under, pack), [],
+                kit.School == School.Meter ? MeterSchool.Terminals(test, item, under) : Preparation.Terminals(test, item, under),
+                Preparation.Source(test, pack, item, under, voltage), Preparation.Seconds(test, item, under))
+            {
+                Set = set,
+                NotMeasured = kit.Lacks(test),
+                Unsuitable = kit.Of(test) is { } function ? Suitability.Trouble(function, limit, pack) : null,
+            });
+        }
 
-    private static PlanStep Step(RulePack pack, Item item, Series series, Conditions under)
-    {
-        var limit = pack.LimitFor(item, series.Test, under);
-        var powered = series.Powered && under.Method != LeakageMethod.Alternative;
-        var hazard = series.Test switch
+        private static HazardKind Hazard(Series series, Conditions under) => series.Test switch
         {
             Test.Insulation => HazardKind.TestVoltage,
             Test.Leakage when under.Kind == LeakageKind.MainsOnAppliedPart || (under.Kind == LeakageKind.AppliedPart && under.Method == LeakageMethod.Direct) => HazardKind.MainsOnPatient,
-            _ => powered ? HazardKind.ItemLive : HazardKind.None,
+            Test.DefibEnergy or Test.DefibCharge or Test.DefibSync => HazardKind.Shock,
+            _ => series.Powered && under.Method != LeakageMethod.Alternative ? HazardKind.ItemLive : HazardKind.None,
         };
-        Volts? voltage = series.Test == Test.Insulation ? TestVoltages.For(item) : null;
-        return new(series.Test, under, voltage, limit, hazard, Preparation.Hazard(hazard, item, voltage), Preparation.Needs(series.Test, item, under),
-            [], Preparation.Terminals(series.Test, item, under), Preparation.Seconds(series.Test));
+
+        /// <summary>A failed look, fuse or earth path stops everything after it; failed insulation stops whatever powers the item.</summary>
+        public ImmutableArray<PlanStep> Finished()
+        {
+            var (after, live) = (0u, 0u);
+            for (var at = steps.Count - 1; at >= 0; at--)
+            {
+                var step = steps[at];
+                var stops = step.Test switch
+                {
+                    Test.Visual or Test.Fuse or Test.EarthContinuity => after & ~Bit(step.Test),
+                    Test.Insulation => live & ~Bit(step.Test),
+                    _ => 0u,
+                };
+                if (stops != 0) steps[at] = step with { Stops = TestsOf(stops) };
+                after |= Bit(step.Test);
+                if (step.HazardKind is HazardKind.ItemLive or HazardKind.MainsOnPatient or HazardKind.Shock || step.Test == Test.Functional) live |= Bit(step.Test);
+            }
+            return [.. steps];
+        }
     }
 
-    private static PlanStep Plain(Test test) =>
-        new(test, Conditions.Usual, null, null, HazardKind.None, null, [], [], "", 0);
+    private static uint Bit(Test test) => 1u << (int)test;
 
-    /// <summary>A failed look or earth path stops everything after it; failed insulation stops whatever powers the item.</summary>
-    private static ImmutableArray<Test> StopsAfter(PlanStep step, IEnumerable<PlanStep> later) => step.Test switch
+    /// <summary>Sets of tests are few; each is listed once.</summary>
+    private static readonly ImmutableArray<Test>[] Listed = new ImmutableArray<Test>[1 << Enum.GetValues<Test>().Length];
+
+    private static ImmutableArray<Test> TestsOf(uint bits)
     {
-        Test.Visual or Test.Fuse or Test.EarthContinuity => [.. later.Select(it => it.Test).Distinct().Where(test => test != step.Test)],
-        Test.Insulation => [.. later.Where(it => it.HazardKind is HazardKind.ItemLive or HazardKind.MainsOnPatient || it.Test == Test.Functional).Select(it => it.Test).Distinct()],
-        _ => [],
-    };
+        if (!Listed[bits].IsDefault) return Listed[bits];
+        return Listed[bits] = [.. Enum.GetValues<Test>().Where(test => (bits & Bit(test)) != 0)];
+    }
 }

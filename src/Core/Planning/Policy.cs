@@ -33,6 +33,22 @@ public enum LeakagePolicy
     None,
 }
 
+/// <summary>Insulation of medical equipment, which IEC 62353 leaves open.</summary>
+public enum MedicalInsulationPolicy
+{
+    No,
+    Yes,
+
+    /// <summary>Detachable mains leads only.</summary>
+    CordOnly,
+}
+
+public enum HardWiredPolicy
+{
+    InScope,
+    Out,
+}
+
 /// <summary>A client's choices where schools differ. Each is printed with what it led to.</summary>
 public sealed record Policy
 {
@@ -42,6 +58,8 @@ public sealed record Policy
     public NewItemPolicy NewItem { get; init; }
     public LeakagePolicy Leakage { get; init; }
     public LeakageMethod MedicalMethod { get; init; }
+    public MedicalInsulationPolicy MedicalInsulation { get; init; }
+    public HardWiredPolicy HardWired { get; init; }
 }
 
 /// <summary>What a scope and a policy leave of the measuring.</summary>

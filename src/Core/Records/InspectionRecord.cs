@@ -110,7 +110,7 @@ public sealed record InspectionRecord
         writer.WriteString("round", Round);
         writer.WriteStartObject("standard");
         writer.WriteString("id", pack.Id);
-        writer.WriteString("version", pack.Version);
+        writer.WriteString("version", pack.FullVersion);
         writer.WriteString("name", pack.FullName);
         writer.WriteEndObject();
         writer.WriteString("scope", Words.Of(facts.Scope));
@@ -166,7 +166,7 @@ public sealed record InspectionRecord
         writer.WriteString("source", Words.Of(it.Source));
         writer.WriteString("at", it.At);
         writer.WritePropertyName("judged");
-        Contract.Write(judged, writer);
+        AnswerJson.Write(judged, writer);
         writer.WriteEndObject();
     }
 

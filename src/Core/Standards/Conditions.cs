@@ -96,6 +96,13 @@ public enum EarthPart
     CordAlone,
 }
 
+/// <summary>What a synchronised shock follows.</summary>
+public enum SyncTrigger
+{
+    RPeak,
+    External,
+}
+
 /// <summary>
 /// Under which condition something is measured. A planned step and a reading carry the same type, so that a reading
 /// finds its limit and its forerunners by what it is and not by where it stands in a list.
@@ -120,6 +127,9 @@ public sealed record Conditions
 
     /// <summary>Half-wave on which an RCD is tripped: 0 or 180 degrees.</summary>
     public int PhaseDeg { get; init; }
+
+    /// <summary>What a synchronised shock was triggered by.</summary>
+    public SyncTrigger Trigger { get; init; }
 
     /// <summary>Name of the applied part, null where none is involved.</summary>
     public string? AppliedPart { get; init; }

@@ -47,21 +47,45 @@ public abstract record Formula
 /// <param name="Clause">Where it stands in the standard.</param>
 public sealed record LimitRule(
     string Id, string What, Test Test, ItemPattern Item, ReadingPattern Reading,
-    Comparator Comparator, Formula Formula, string Clause, string? Remark);
+    Comparator Comparator, Formula Formula, string Clause, string? Remark)
+{
+    /// <summary>The organisation's own, stricter limit on this row, if it has one.</summary>
+    public HouseLimit? House { get; init; }
+
+    /// <summary>What the row's numbers measure.</summary>
+    public Dimension Dimension => Formula switch
+    {
+        Formula.Fixed it => it.Value.Dimension,
+        Formula.PerKilowatt it => it.PerKw.Dimension,
+        Formula.Deviation it => it.Floor.Dimension,
+        Formula.NoTrip => Dimension.Time,
+        _ => Dimension.Resistance,
+    };
+}
 
 /// <summary>A row's limit worked out for one item: the number and everything it came from.</summary>
 /// <param name="Value">Null for a row that only asks that nothing trips.</param>
 /// <param name="Base">The plain limit before any allowance.</param>
 /// <param name="Conductor">The protective conductor whose resistance was allowed, if any.</param>
 /// <param name="LoopConductor">The line conductor added because the reading ran as a loop, if any.</param>
+/// <param name="Standard">What the standard alone would allow, where a house limit is tighter; null otherwise.</param>
 public sealed record ResolvedLimit(
     RulePack Pack, LimitRule Rule, Quantity? Value, Quantity? Base = null,
-    ConductorResistance? Conductor = null, ConductorResistance? LoopConductor = null)
+    ConductorResistance? Conductor = null, ConductorResistance? LoopConductor = null,
+    Quantity? Standard = null)
 {
+    /// <summary>The maker's own figure where it is the tighter one; null otherwise.</summary>
+    public Quantity? Maker { get; init; }
+
+    /// <summary>The maker's figure in place of the standard's where it is tighter.</summary>
+    public ResolvedLimit WithMaker(Quantity? maker) =>
+        maker is { } own && Value is { } value && (IsFloor ? own.Si > value.Si : own.Si < value.Si) ? this with { Value = own, Maker = own } : this;
+
     public Comparator Comparator => Rule.Comparator;
 
     /// <summary>Pack and clause, as printed beside every judged reading.</summary>
-    public string Clause => $"{Pack.Id} {Rule.Clause}";
+    public string Clause => Maker is not null ? $"{Pack.Id} {Rule.Clause}, maker's figure"
+        : Standard is null ? $"{Pack.Id} {Rule.Clause}" : $"{Pack.Id} {Rule.Clause}, house limit";
 
     /// <summary>How the limit was worked out, on one line a person could redo with a pencil.</summary>
     public string Derivation => Judging.WorkingText.LimitLine(this);

@@ -35,10 +35,15 @@ public static class PackReader
         private readonly Dictionary<string, object> scalars = [];
         private ImmutableArray<LimitRule> limits = [];
         private ImmutableArray<Series> series = [];
+
+        /// <summary>Of a shared table; they come after the pack's own, as its extras do.</summary>
+        private ImmutableArray<Series> sharedSeries = [];
         private ImmutableArray<FlexSize> flex = [];
         private ImmutableArray<LeadLength> leadLengths = [];
         private ImmutableDictionary<string, double> byPlace = ImmutableDictionary<string, double>.Empty;
         private FuseRule? fuse;
+        private EarthSource? earthSource;
+        private RcdIntervals? rcdIntervals;
 
         public RulePack Read(JsonElement root)
         {
@@ -57,19 +62,21 @@ public static class PackReader
                 ScaleTo = scalars.TryGetValue("scaleTo", out var scale) ? (double)scale : 1,
                 PowerOffIsACondition = scalars.ContainsKey("powerOffIsACondition"),
                 Limits = limits,
-                Series = series,
+                Series = [.. series, .. sharedSeries],
                 Flex = flex,
                 LeadLengths = leadLengths,
                 Fuse = fuse,
+                EarthSource = earthSource,
                 CombinedByPlace = byPlace,
+                RcdIntervals = rcdIntervals,
             };
-            Check(pack);
+            if (PackCheck.Contradiction(pack) is { } contradiction) throw new FaultException(contradiction.Path, contradiction.Message);
             return pack.Indexed();
         }
 
         private T Must<T>(string name) => scalars.TryGetValue(name, out var value) ? (T)value : throw Missing(name);
 
-        private void Visit(JsonElement root) => Properties(root, (name, value) =>
+        private void Visit(JsonElement root, bool shared = false) => Properties(root, (name, value) =>
         {
             switch (name)
             {
@@ -80,12 +87,14 @@ public static class PackReader
                 case "powerOffIsACondition": if (Boolean(value)) scalars[name] = true; break;
                 case "includes": foreach (var shared in List(value, NonEmptyText)) Include(shared); break;
                 case "limits": limits = limits.AddRange(List(value, Limit)); break;
-                case "series": series = List(value, OneSeries); break;
+                case "series": if (shared) sharedSeries = sharedSeries.AddRange(List(value, OneSeries)); else series = List(value, OneSeries); break;
                 case "flex": flex = [.. List(value, Flex).OrderBy(row => row.Size.Value)]; break;
                 case "leadLengths": leadLengths = List(value, Length); break;
                 case "fuse": fuse = Fuse(value); break;
+                case "rcdIntervals": rcdIntervals = RcdIntervalsOf(value); break;
+                case "earthSource": earthSource = Source(value); break;
                 case "combinedMonthsByPlace":
-                    Properties(value, (place, months) => byPlace = byPlace.SetItem(place, Positive(months)));
+                    Properties(value, (place, months) => byPlace = byPlace.SetItem(Words.Find<Intervals.Place>(place) is null ? throw Unknown(place) : place, Positive(months)));
                     break;
                 default: throw Unknown(name);
             }
@@ -94,26 +103,7 @@ public static class PackReader
         private void Include(string name)
         {
             using var document = JsonDocument.Parse(include(name) ?? throw new FaultException("", $"there is no shared table “{name}”"));
-            Visit(document.RootElement);
-        }
-
-        private static void Check(RulePack pack)
-        {
-            if (pack.Limits.IsEmpty) throw Missing("limits", "must hold at least one limit");
-            if (pack.Series.IsEmpty) throw Missing("series", "must hold at least one series");
-            var twice = pack.Limits.GroupBy(rule => rule.Id).FirstOrDefault(group => group.Count() > 1);
-            if (twice is not null) throw new FaultException("limits", $"the id “{twice.Key}” stands twice");
-            for (var i = 0; i < pack.Limits.Length; i++)
-            {
-                for (var earlier = 0; earlier < i; earlier++)
-                {
-                    var (a, b) = (pack.Limits[earlier], pack.Limits[i]);
-                    if (a.Test == b.Test && a.Item == b.Item && a.Reading == b.Reading)
-                        throw new FaultException($"limits[{i}]", $"“{b.Id}” asks for the same as “{a.Id}” and would never be used");
-                }
-                if (pack.Limits[i].Formula is Formula.PlusConductor && pack.Flex.IsEmpty)
-                    throw new FaultException($"limits[{i}]", "allows for the conductor, but the pack has no flex table");
-            }
+            Visit(document.RootElement, shared: true);
         }
 
         private static LimitRule Limit(JsonElement element)
@@ -197,7 +187,7 @@ public static class PackReader
             var accepts = default(ReadingPattern);
             ImmutableArray<ReadingPattern> each = [ReadingPattern.Any];
             ReadingPattern? satisfied = null;
-            var (need, group, repeat, planned, powered) = (Need.Required, default(string), Repeat.Once, true, false);
+            var (need, group, repeat, planned, powered, askedBy) = (Need.Required, default(string), Repeat.Once, true, false, AskedBy.Pack);
             Properties(element, (name, value) =>
             {
                 switch (name)
@@ -213,12 +203,17 @@ public static class PackReader
                     case "repeat": repeat = Word<Repeat>(value); break;
                     case "planned": planned = Boolean(value); break;
                     case "powered": powered = Boolean(value); break;
+                    case "askedBy": askedBy = Word<AskedBy>(value); break;
                     default: throw Unknown(name);
                 }
             });
             if ((need == Need.OneOfGroup) != (group is not null)) throw Missing("group", "goes with need “oneOfGroup”, and only with it");
             if (each.IsEmpty) throw Missing("each", "must name at least one condition");
-            return new(test ?? throw Missing("test"), item, reading, each, satisfied, need, group, repeat, planned, powered) { Accepts = accepts ?? reading };
+            return new(test ?? throw Missing("test"), item, reading, each, satisfied, need, group, repeat, planned, powered)
+            {
+                Accepts = accepts ?? reading,
+                AskedBy = askedBy,
+            };
         }
 
         private static FlexSize Flex(JsonElement element)
@@ -238,6 +233,36 @@ public static class PackReader
                 _ => throw Unknown(name),
             });
             return size > 0 && upTo > 0 ? new(new(size), new(upTo), remark) : throw Missing("mm2", "a lead length has a size and a length");
+        }
+
+        private static EarthSource Source(JsonElement element)
+        {
+            var n = Numbers(element, "atLeastA", "atMostV");
+            return new(new(n["atLeastA"]), new(n["atMostV"]));
+        }
+
+        private static RcdIntervals RcdIntervalsOf(JsonElement element)
+        {
+            var usual = default(RcdInterval);
+            var byPlace = ImmutableDictionary<Intervals.Place, RcdInterval>.Empty;
+            Properties(element, (name, value) =>
+            {
+                if (name == "usual") usual = RcdIntervalOf(value);
+                else byPlace = byPlace.SetItem(Words.Find<Intervals.Place>(name) ?? throw Unknown(name), RcdIntervalOf(value));
+            });
+            return new(usual ?? throw Missing("usual"), byPlace);
+        }
+
+        private static RcdInterval RcdIntervalOf(JsonElement element)
+        {
+            var (months, button) = (default(double?), default(string));
+            Properties(element, (name, value) => _ = name switch
+            {
+                "tripMonths" => (months = Positive(value)) > 0,
+                "pushButton" => (button = NonEmptyText(value)).Length > 0,
+                _ => throw Unknown(name),
+            });
+            return new(months ?? throw Missing("tripMonths"), button ?? throw Missing("pushButton"));
         }
 
         private static FuseRule Fuse(JsonElement element)

@@ -33,6 +33,24 @@ public enum Repeat
     Once,
     PerOutlet,
     PerAppliedPart,
+
+    /// <summary>At each reachable earthed part the item names; once where it names none.</summary>
+    PerEarthedPart,
+
+    /// <summary>At each accessible part that is not earthed; once where the item names none.</summary>
+    PerUnearthedPart,
+
+    /// <summary>At each energy setting of a defibrillator.</summary>
+    PerSetting,
+}
+
+/// <summary>Which policy of the client asks for a series that the standard leaves open.</summary>
+public enum AskedBy
+{
+    Pack,
+
+    /// <summary>Insulation of medical equipment, where the client or the maker wants it.</summary>
+    MedicalInsulation,
 }
 
 /// <summary>
@@ -51,6 +69,28 @@ public sealed record Series(
     /// <summary>Which readings count as this series' evidence; wider than what is planned where a standard takes either kind of leakage.</summary>
     public required ReadingPattern Accepts { get; init; }
 
+    public AskedBy AskedBy { get; init; }
+
+    /// <summary>The conditions to plan, one for each of <see cref="Each"/>, by the direct method.</summary>
+    public ImmutableArray<Conditions> Planning => planning.IsDefault ? planning = [.. Each.Select(Of)] : planning;
+
+    private ImmutableArray<Conditions> planning;
+
+    private Conditions Of(ReadingPattern each) => new()
+    {
+        Kind = Reading.Kinds.First,
+        Polarity = each.Polarities.First,
+        Neutral = each.Neutral.First,
+        Earth = each.Earth.First,
+        Power = each.Power.First,
+        Between = each.Between.First,
+        Multiple = each.Multiple ?? 1,
+        PhaseDeg = each.PhaseDeg ?? 0,
+        Trigger = each.Triggers.First,
+        // Leads plug into the instrument at both ends, so their earth is read end to end.
+        Part = Reading.Parts.First,
+    };
+
     public bool IsFor(Item item) => item.Class == ProtectionClass.Undecided
         ? Item.Matches(item, ProtectionClass.I) || Item.Matches(item, ProtectionClass.II)
         : Item.Matches(item, item.Class);
@@ -58,6 +98,23 @@ public sealed record Series(
 
 /// <summary>A lead of this size should not be longer than this; longer asks for an RCD.</summary>
 public sealed record LeadLength(SquareMillimetres Size, Metres UpTo, string? Remark);
+
+/// <summary>How often a portable RCD's button is pressed by its user and its trip time is measured, in general and by place.</summary>
+public sealed record RcdIntervals(RcdInterval Usual, ImmutableDictionary<Intervals.Place, RcdInterval> ByPlace)
+{
+    /// <returns>Months to the trip time, and what the user does meanwhile.</returns>
+    public (double Months, string UserCheck) For(Intervals.Place place)
+    {
+        var it = ByPlace.GetValueOrDefault(place, Usual);
+        return (it.TripMonths, it.PushButton);
+    }
+}
+
+/// <param name="PushButton">"push-button daily".</param>
+public sealed record RcdInterval(double TripMonths, string PushButton);
+
+/// <summary>Least current and most open-circuit voltage of an earth test.</summary>
+public sealed record EarthSource(Amperes AtLeast, Volts AtMost);
 
 /// <summary>Which fuse a plug should carry when the maker's marking does not say.</summary>
 public sealed record FuseRule(Watts SmallUpTo, Amperes Small, Amperes Large, SquareMillimetres ThinFlex, Amperes ThinFlexMost);
@@ -94,8 +151,20 @@ public sealed record RulePack
     public ImmutableArray<LeadLength> LeadLengths { get; init; } = [];
     public FuseRule? Fuse { get; init; }
 
+    /// <summary>What the standard asks of the source of an earth test; null where it asks nothing.</summary>
+    public EarthSource? EarthSource { get; init; }
+
+    /// <summary>Counts the changes of the organisation's house limits; 0 where none apply. Kept with every judged record.</summary>
+    public int HouseRevision { get; init; }
+
+    /// <summary>Version of the pack with the house limits that tightened it: "1.0.0", "1.0.0+house.3".</summary>
+    public string FullVersion => HouseRevision == 0 ? Version : $"{Version}+house.{HouseRevision}";
+
     /// <summary>Combined intervals by place that replace the common table, in months.</summary>
     public ImmutableDictionary<string, double> CombinedByPlace { get; init; } = ImmutableDictionary<string, double>.Empty;
+
+    /// <summary>Portable RCDs where the standard treats them apart; null where they follow the table.</summary>
+    public RcdIntervals? RcdIntervals { get; init; }
 
     /// <summary>Title and edition, as papers name it.</summary>
     public string FullName => $"{Title}, {Edition}";
@@ -149,10 +218,20 @@ public sealed record RulePack
             Formula.Deviation it => new ResolvedLimit(this, rule, it.Floor with { Si = Math.Max(it.Floor.Si, it.Fraction * (set?.Si ?? 0)) }, it.Floor),
             _ => new ResolvedLimit(this, rule, null),
         };
+        if (rule.House is { } house) plain = Tightened(plain, house);
         if (rule.Test != Test.EarthContinuity || under.Path != EarthPath.Loop) return plain;
         var line = ConductorResistance.Of(item.Cord, Flex);
         return line is null || plain.Value is not { } value ? plain
-            : plain with { Value = value with { Si = value.Si + line.Value.Value }, LoopConductor = line };
+            : plain with { Value = value with { Si = value.Si + line.Value.Value }, Standard = plain.Standard is { } own ? own with { Si = own.Si + line.Value.Value } : null, LoopConductor = line };
+    }
+
+    /// <summary>The house limit where it is the stricter one. On a row with an allowance for the conductor it replaces the plain value under the allowance.</summary>
+    private static ResolvedLimit Tightened(ResolvedLimit plain, HouseLimit house)
+    {
+        if (plain.Value is not { } own) return plain;
+        var bound = house.Bound.Si + (plain.Rule.Formula is Formula.PlusConductor ? plain.Conductor?.Value.Value ?? 0 : 0);
+        var tighter = plain.IsFloor ? bound > own.Si : bound < own.Si;
+        return tighter ? plain with { Value = own with { Si = bound }, Standard = own } : plain;
     }
 
     private ResolvedLimit WithConductor(LimitRule rule, Formula.PlusConductor formula, Item item)

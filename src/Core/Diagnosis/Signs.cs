@@ -1,0 +1,123 @@
+using System.Collections.Frozen;
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Judging;
+using Osierwand.Core.Planning;
+using Osierwand.Core.Quantities;
+using Osierwand.Core.Standards;
+
+namespace Osierwand.Core.Diagnosis;
+
+/// <summary>One judged reading in its surroundings, as the signs look at it. <see cref="It"/> is null for signs of the whole session.</summary>
+internal sealed record Scene(InspectionFacts Facts, Assessment Assessment, SessionFacts Session, Judgement? It)
+{
+    public Item Item => Facts.Item;
+    public Reading Reading => It!.Reading;
+    public Conditions Under => Reading.Under;
+    public double Si => It!.Value?.Si ?? 0;
+
+    /// <summary>Other readings that count.</summary>
+    public IEnumerable<Judgement> Others => Assessment.Results.Where(it => it != It && it.Status != Status.Void && it.Value is not null);
+}
+
+/// <summary>The signs that signatures are made of: small predicates over a reading, its item and what else was read.</summary>
+internal static class Signs
+{
+    private static readonly FrozenDictionary<string, Func<Scene, bool>> OfReading = new Dictionary<string, Func<Scene, bool>>
+    {
+        ["earth"] = s => s.Reading.Test == Test.EarthContinuity,
+        ["insulation"] = s => s.Reading.Test == Test.Insulation,
+        ["leakage"] = s => s.Reading.Test == Test.Leakage,
+        ["wiring"] = s => s.Reading.Test is Test.Polarity or Test.Wiring,
+        ["caseLeakage"] = s => s.Reading.Test == Test.Leakage && s.Under.Kind == LeakageKind.Touch,
+        ["patientLeakage"] = s => OnPatient(s.Reading),
+        ["failed"] = s => s.It!.Status == Status.Fail,
+        ["lead"] = s => s.Item.IsLead,
+        ["notLead"] = s => !s.Item.IsLead,
+        ["mainsItem"] = s => s.Item.Kind is ItemKind.Appliance or ItemKind.MedicalDevice or ItemKind.MedicalSystem && s.Item.Class is not (ProtectionClass.III or ProtectionClass.Internal),
+        ["classTwo"] = s => s.Item.Class is ProtectionClass.II or ProtectionClass.IIFunctionalEarth,
+        ["heating"] = s => s.Item.Heating,
+        ["notHeating"] = s => !s.Item.Heating,
+        ["surgeProtected"] = s => s.Item.SurgeProtected,
+        ["notSurgeProtected"] = s => !s.Item.SurgeProtected,
+        ["nothingToProbe"] = s => s.Item.AllInsulated,
+        ["noLoadCurrent"] = s => s.Reading.Load is { Value: 0 },
+        ["openEarth"] = s => s.Reading.Value is { Qualifier: Qualifier.Above } || s.Si >= Signature.Threshold("openEarthOhm"),
+        ["explainedByFlex"] = ExplainedByFlex,
+        ["variesWithFlex"] = VariesWithFlex,
+        ["classInDoubt"] = s => s.It!.Because == Because.ClassInDoubt,
+        ["suppressorConducts"] = s => s.It!.Because == Because.SuppressorConducts,
+        ["low"] = s => s.It!.Status == Status.Fail,
+        ["offScaleHigh"] = s => s.Reading.Value is { Qualifier: Qualifier.Above },
+        // Where the tester only said "bad", everything it could have been is named.
+        ["foundShort"] = s => s.Reading.Found == LeadFault.ShortCircuit || (s.Reading.Found is null && s.Reading.Test == Test.Wiring),
+        ["foundOpen"] = s => s.Reading.Found == LeadFault.Open || (s.Reading.Found is null && s.Reading.Test == Test.Wiring),
+        ["foundCrossed"] = s => s.Reading.Found == LeadFault.Crossed || (s.Reading.Found is null && s.Reading.Test == Test.Polarity),
+        ["earthIsOpen"] = s => s.Under.Earth == ConductorState.Open,
+        ["fallsOpeningEarth"] = s => Twin(s, s.Under with { Earth = ConductorState.Closed }) is { } closed && s.Si < closed * Signature.Threshold("earthOpenFall"),
+        ["jumpsOpeningEarth"] = s => Twin(s, s.Under with { Earth = ConductorState.Closed }) is { } closed && s.Si > closed * Signature.Threshold("earthOpenRise"),
+        ["higherInThisPolarity"] = s => Twin(s, s.Under with { Polarity = s.Under.Polarity == MainsPolarity.Normal ? MainsPolarity.Reversed : MainsPolarity.Normal }) is { } other && other > 0 && s.Si > other * Signature.Threshold("polarityRatio"),
+        ["grewSinceReference"] = s => Reference(s, s.It!) is { } reference && reference > 0 && s.Si >= reference * Signature.Threshold("growth"),
+        ["insulationUnchanged"] = InsulationUnchanged,
+        ["zeroOnEvery"] = ZeroOnEvery,
+        ["negative"] = s => s.It!.Because == Because.NullIsStale,
+    }.ToFrozenDictionary();
+
+    private static readonly FrozenDictionary<string, Func<Scene, bool>> OfSession = new Dictionary<string, Func<Scene, bool>>
+    {
+        ["buildingRcdTripped"] = s => s.Session.BuildingRcdTripped,
+        ["sameOffsetToday"] = s => SameOffset(s.Session),
+    }.ToFrozenDictionary();
+
+    public static bool Knows(string sign) => OfReading.ContainsKey(sign) || OfSession.ContainsKey(sign);
+
+    /// <summary>Signatures of the whole session speak of no single reading.</summary>
+    public static bool IsOfSession(Signature signature) => signature.When.All(OfSession.ContainsKey);
+
+    public static bool Shows(Signature signature, Scene scene) =>
+        signature.When.All(sign => OfSession.TryGetValue(sign, out var ofSession) ? ofSession(scene) : scene.It is not null && OfReading[sign](scene));
+
+    /// <summary>Over its limit by less than a conductor that was not allowed for: the item's own flex, or an unknown one.</summary>
+    private static bool ExplainedByFlex(Scene s)
+    {
+        if (s.It!.Limit is not { Value: { } limit } resolved || s.Reading.Value is not { IsBound: false }) return false;
+        var flex = resolved.Conductor is not null ? 0
+            : Cords.ConductorResistance.Of(s.Item.Cord, s.Facts.Pack.Flex)?.Value.Value ?? (s.Item.IsHardWired ? 0 : Signature.Threshold("unknownFlexOhm"));
+        var lead = s.Reading.Null.Value == 0 ? Signature.Threshold("flexSpreadOhm") : 0;
+        return s.Si - limit.Si < flex + lead;
+    }
+
+    private static bool VariesWithFlex(Scene s) => s.Reading.Value is { IsBound: false } && s.Others.Any(other =>
+        other.Reading.Test == Test.EarthContinuity && other.Reading.Value is { IsBound: false } && other.Reading.Under == s.Under &&
+        s.Si - other.Value!.Value.Si > Signature.Threshold("flexSpreadOhm"));
+
+    private static bool InsulationUnchanged(Scene s)
+    {
+        var now = s.Others.Where(it => it.Reading.Test == Test.Insulation).ToArray();
+        return now.Length > 0 && now.All(it => it.Status == Status.Pass && (it.Reading.Value is { Qualifier: Qualifier.Above } ||
+            Reference(s, it) is not { } reference || it.Value!.Value.Si >= reference * Signature.Threshold("unchangedInsulation")));
+    }
+
+    private static bool ZeroOnEvery(Scene s)
+    {
+        var all = s.Assessment.Results.Where(it => it.Status != Status.Void && OnPatient(it.Reading)).ToArray();
+        return all.Length > 1 && all.All(it => it.Value is { Si: 0 });
+    }
+
+    private static bool OnPatient(Reading reading) => reading.Test == Test.Leakage && reading.Under.Kind is
+        LeakageKind.AppliedPart or LeakageKind.Patient or LeakageKind.TotalPatient or LeakageKind.PatientAuxiliary or LeakageKind.LeadToGround or LeakageKind.LeadToLead;
+
+    private static bool SameOffset(SessionFacts session)
+    {
+        if (session.EarthOffsets.Length < Signature.Threshold("leastItems")) return false;
+        var mean = session.EarthOffsets.Average();
+        return Math.Abs(mean) >= Signature.Threshold("leastOffsetOhm") && session.EarthOffsets.All(offset => Math.Abs(offset - mean) <= Signature.Threshold("sameOffsetOhm"));
+    }
+
+    /// <summary>The same measurement under another condition, in SI; null when it was not made.</summary>
+    private static double? Twin(Scene s, Conditions under) =>
+        s.Others.FirstOrDefault(it => it.Reading.Test == s.Reading.Test && it.Reading.Under == under)?.Value?.Si;
+
+    /// <summary>The first value of the same measurement, or the first after the last repair.</summary>
+    private static double? Reference(Scene s, Judgement it) =>
+        Trend.For(s.Facts, it, s.Facts.TestDate ?? DateOnly.MaxValue) is { } trend ? it.Value!.Value.Si - trend.SinceReference.Si : null;
+}

@@ -1,0 +1,91 @@
+using System.Collections.Immutable;
+using MathNet.Numerics.Distributions;
+using Osierwand.Core.Quantities;
+
+namespace Osierwand.Core.Intervals;
+
+/// <summary>What was found in one group (kind and place, model, or lead type) over the last three years at the interval in force.</summary>
+public sealed record GroupHistory
+{
+    private GroupHistory(int inspections, int failures, double months) => (Inspections, Failures, Months) = (inspections, failures, months);
+
+    public int Inspections { get; }
+    public int Failures { get; }
+
+    /// <summary>The combined interval in force.</summary>
+    public double Months { get; }
+
+    /// <returns>A fault for negative counts, more failures than inspections, or an interval that is none.</returns>
+    public static Result<GroupHistory> Of(int inspections, int failures, double months) =>
+        inspections < 0 ? new Fault("inspections", "must not be negative")
+        : failures < 0 ? new Fault("failures", "must not be negative")
+        : failures > inspections ? new Fault("failures", $"there cannot be more failures than the {inspections} inspections")
+        : !(months > 0) || !double.IsFinite(months) ? new Fault("intervalMonths", "must be greater than 0")
+        : new GroupHistory(inspections, failures, months);
+}
+
+public enum Suggestion
+{
+    Keep,
+    Shorter,
+    Longer,
+}
+
+/// <summary>What the evidence says of a group's interval. A lead decides, for the whole group; the figures are kept with the decision.</summary>
+/// <param name="Low">5 % quantile of the failure rate per interval.</param>
+/// <param name="Median">50 % quantile.</param>
+/// <param name="High">95 % quantile.</param>
+/// <param name="Months">The interval suggested; the one in force for <see cref="Suggestion.Keep"/>.</param>
+/// <param name="CleanNeeded">How many more clean inspections would allow a longer one; 0 when it is suggested already, null when the ladder ends here.</param>
+public sealed record GroupEvidence(double Low, double Median, double High, Suggestion Suggestion, double Months, int? CleanNeeded, ImmutableArray<string> Because)
+{
+    /// <summary>Failures per interval that are accepted.</summary>
+    public const double Target = 0.02;
+
+    private const double Prior = 0.5;
+    private const int MostAsked = 100_000;
+
+    /// <summary>With a Jeffreys prior the failure rate per interval is Beta(k + 0.5, n − k + 0.5).</summary>
+    public static GroupEvidence Of(GroupHistory group)
+    {
+        var (n, k) = (group.Inspections, group.Failures);
+        var (low, median, high) = (Quantile(n, k, 0.05), Quantile(n, k, 0.5), Quantile(n, k, 0.95));
+        var (shorter, longer) = (IntervalTable.Step(group.Months, -1), IntervalTable.Step(group.Months, +1));
+        var suggestion = low > Target && shorter < group.Months ? Suggestion.Shorter : high < Target / 2 && longer > group.Months ? Suggestion.Longer : Suggestion.Keep;
+        var months = suggestion switch { Suggestion.Shorter => shorter, Suggestion.Longer => longer, _ => group.Months };
+        int? needed = longer <= group.Months ? null : high < Target / 2 ? 0 : CleanNeededFor(n, k);
+        var because = new List<string>
+        {
+            $"{k} of {n} inspections found a failure: between {Percent(low)} and {Percent(high)} of the items fail in {IntervalRule.Months(group.Months)}, most likely near {Percent(median)}; {Percent(Target)} is accepted",
+        };
+        if (suggestion == Suggestion.Shorter) because.Add($"even the low end lies above {Percent(Target)}: one step shorter, {IntervalRule.Months(months)}");
+        else if (low > Target) because.Add($"even the low end lies above {Percent(Target)}, but there is no shorter step");
+        else if (suggestion == Suggestion.Longer) because.Add($"even the high end lies below {Percent(Target / 2)}: one step longer, {IntervalRule.Months(months)}");
+        else because.Add(needed switch
+        {
+            null => "there is no longer step",
+            MostAsked => $"too many failures for a longer interval: not even {MostAsked} clean inspections would allow it",
+            { } clean => $"keep; {clean} more clean inspections would allow a longer one",
+        });
+        return new(low, median, high, suggestion, months, needed, [.. because]);
+    }
+
+    private static double Quantile(int n, int k, double p) => Beta.InvCDF(k + Prior, n - k + Prior, p);
+
+    /// <summary>The high end falls with every clean inspection, so the least number is found by halving.</summary>
+    private static int CleanNeededFor(int n, int k)
+    {
+        var (no, yes) = (0, 1);
+        while (yes < MostAsked && Quantile(n + yes, k, 0.95) >= Target / 2) (no, yes) = (yes, yes * 2);
+        if (yes >= MostAsked) return MostAsked;
+        while (yes - no > 1)
+        {
+            var middle = (no + yes) / 2;
+            if (Quantile(n + middle, k, 0.95) < Target / 2) yes = middle;
+            else no = middle;
+        }
+        return yes;
+    }
+
+    private static string Percent(double rate) => $"{QuantityText.Number(rate * 100, 2)} %";
+}

@@ -1,0 +1,67 @@
+using System.Collections.Immutable;
+using Osierwand.Core.Quantities;
+using Osierwand.Core.Standards;
+
+namespace Osierwand.Core.Kit;
+
+/// <summary>How a technician works: the same plan is worded for either.</summary>
+public enum School
+{
+    /// <summary>An appliance tester or medical safety analyser with an outlet for the item.</summary>
+    ApplianceTester,
+
+    /// <summary>A multifunction or insulation tester with two probes.</summary>
+    Meter,
+}
+
+/// <summary>One thing an instrument measures.</summary>
+/// <param name="Resolution">One count of its display at the limit, in SI; null when it is not known.</param>
+/// <param name="TestCurrent">Of an earth test; null when it is not known.</param>
+public sealed record InstrumentFunction(Test Test, Quantity? Resolution = null, Amperes? TestCurrent = null);
+
+/// <summary>What a technician measures with, as far as it decides wording and what is possible.</summary>
+/// <param name="Functions">Empty: everything its school can do.</param>
+public sealed record Instrumentation(School School, ImmutableArray<InstrumentFunction> Functions)
+{
+    /// <summary>An appliance tester that does everything.</summary>
+    public static readonly Instrumentation Tester = new(School.ApplianceTester, []);
+
+    public static readonly Instrumentation Meter = new(School.Meter, []);
+
+    private static readonly SetOf<Test> BeyondAMeter = SetOf<Test>.Of(
+        Test.Leakage, Test.RcdTrip, Test.DefibEnergy, Test.DefibCharge, Test.DefibSync, Test.EcgAmplitude);
+
+    public InstrumentFunction? Of(Test test)
+    {
+        foreach (var function in Functions)
+            if (function.Test == test) return function;
+        return null;
+    }
+
+    /// <summary>Why it cannot measure this: then the step is recorded as not measured, never silently passed. Null when it can.</summary>
+    public string? Lacks(Test test)
+    {
+        if (test is Test.Polarity or Test.Wiring or Test.Functional) return null;
+        if (!Functions.IsEmpty) return Of(test) is null ? "not measured: the instrument has no such function" : null;
+        return School == School.Meter && BeyondAMeter.Has(test) ? "not measured: beyond an insulation or multifunction tester" : null;
+    }
+}
+
+/// <summary>Whether an instrument is fine enough, and drives enough current, for the limit it is to be held against.</summary>
+public static class Suitability
+{
+    /// <summary>A count may be at most this share of the limit.</summary>
+    private const double FinestShare = 0.1;
+
+    /// <returns>What is wrong, or null. Told before it is used.</returns>
+    public static string? Trouble(InstrumentFunction function, ResolvedLimit? limit, RulePack pack)
+    {
+        if (function.Test == Test.EarthContinuity && pack.EarthSource is { } source && function.TestCurrent is { } current && current.Value < source.AtLeast.Value * (1 - 1e-9))
+            return $"tests with {new Quantity(current.Value, Dimension.Current)}; {pack.ShortName} asks for at least {new Quantity(source.AtLeast.Value, Dimension.Current)}";
+        return function.Resolution is { } resolution && limit?.Value is { } value && TooCoarse(resolution, value)
+            ? $"reads in steps of {resolution}, too coarse for a limit of {value}" : null;
+    }
+
+    /// <summary>Resolution worse than a tenth of the limit.</summary>
+    public static bool TooCoarse(Quantity resolution, Quantity limit) => resolution.Si > FinestShare * limit.Si * (1 + 1e-9);
+}
