@@ -1,5 +1,5 @@
-using System.Collections.Frozen;
 using System.Reflection;
+using System.Runtime.CompilerServices;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 
@@ -9,20 +9,33 @@ namespace Osierwand.Core;
 public static class Words
 {
     /// <summary>The word for a value: <c>EarthContinuity</c> is "earthContinuity", class I without accessible metal is "I-noAccessibleMetal".</summary>
-    public static string Of<T>(T value) where T : struct, Enum => Table<T>.ToWord[value];
+    public static string Of<T>(T value) where T : struct, Enum => Table<T>.Words[Unsafe.As<T, int>(ref value)];
 
     /// <summary>The value with exactly this word, or null.</summary>
-    public static T? Find<T>(string word) where T : struct, Enum => Table<T>.FromWord.TryGetValue(word, out var value) ? value : null;
+    public static T? Find<T>(string word) where T : struct, Enum
+    {
+        if (!Table<T>.Values.TryGetValue(word, out var at)) return null;
+        return Unsafe.As<int, T>(ref at);
+    }
 
     /// <summary>Every word of an enumeration, in declaration order, for error messages.</summary>
-    public static string AllOf<T>() where T : struct, Enum => string.Join(" | ", Enum.GetValues<T>().Select(Of));
+    public static string AllOf<T>() where T : struct, Enum => string.Join(" | ", Table<T>.Words);
 
+    /// <summary>Enumerations here count from 0 without gaps. Tables are over text and numbers, not over T: the runtime compiles them once for all enumerations.</summary>
     private static class Table<T> where T : struct, Enum
     {
-        public static readonly FrozenDictionary<T, string> ToWord = Enum.GetValues<T>().ToFrozenDictionary(value => value, Spell);
-        public static readonly FrozenDictionary<string, T> FromWord = ToWord.ToFrozenDictionary(pair => pair.Value, pair => pair.Key);
+        public static readonly string[] Words = Spell(typeof(T));
+        public static readonly Dictionary<string, int> Values = Number(Words);
+    }
 
-        private static string Spell(T value) =>
-            typeof(T).GetField(value.ToString())!.GetCustomAttribute<JsonStringEnumMemberNameAttribute>()?.Name ?? JsonNamingPolicy.CamelCase.ConvertName(value.ToString());
+    private static string[] Spell(Type type) =>
+        [.. type.GetFields(BindingFlags.Public | BindingFlags.Static).OrderBy(field => (int)field.GetRawConstantValue()!)
+            .Select(field => field.GetCustomAttribute<JsonStringEnumMemberNameAttribute>()?.Name ?? JsonNamingPolicy.CamelCase.ConvertName(field.Name))];
+
+    private static Dictionary<string, int> Number(string[] words)
+    {
+        var values = new Dictionary<string, int>(words.Length);
+        for (var at = 0; at < words.Length; at++) values[words[at]] = at;
+        return values;
     }
 }

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Osierwand.Core.Intervals;
+using Osierwand.Core.Json;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
@@ -24,17 +25,24 @@ internal static class AnswerJson
     /// <param name="worst">It stands for several readings of the same test.</param>
     public static void Write(Judgement it, Utf8JsonWriter writer, bool worst = false)
     {
+        var limit = it.Limit?.Value;
         writer.WriteStartObject();
-        writer.WriteString("test", Words.Of(it.Reading.Test));
-        writer.WriteString("status", Words.Of(it.Status));
-        Number("judgedValue", it.Value?.Si, writer);
-        writer.WriteString("unit", (it.Value ?? it.Limit?.Value) is { } quantity ? Unit.Si(quantity.Dimension).Symbol : null);
-        Number("limit", it.Limit?.Value?.Si, writer);
-        writer.WriteString("comparator", it.Limit?.Value is null ? null : Sign(it.Limit.Comparator));
-        Number("use", it.Use, writer);
-        writer.WriteBoolean("nearLimit", it.NearLimit);
-        writer.WriteString("clause", it.Limit?.Clause);
-        Lines("working", it.Working, writer);
+        writer.WriteString(Name.Test, Encoded<Test>.Words[(int)it.Reading.Test]);
+        writer.WriteString(Name.Status, Encoded<Status>.Words[(int)it.Status]);
+        Number(Name.JudgedValue, it.Value?.Si, writer);
+        if ((it.Value ?? limit) is { } quantity) writer.WriteString(Name.Unit, Unit.Si(quantity.Dimension).Symbol);
+        else writer.WriteNull(Name.Unit);
+        Number(Name.Limit, limit?.Si, writer);
+        if (limit is null) writer.WriteNull(Name.Comparator);
+        else writer.WriteString(Name.Comparator, Sign(it.Limit!.Comparator));
+        Number(Name.Use, it.Use, writer);
+        writer.WriteBoolean(Name.NearLimit, it.NearLimit);
+        if (it.Limit is { } resolved) writer.WriteString(Name.Clause, resolved.Clause);
+        else writer.WriteNull(Name.Clause);
+        writer.WriteStartArray(Name.Working);
+        var working = it.Working;
+        for (var at = 0; at < working.Count; at++) PlainText.Write(working[at], writer);
+        writer.WriteEndArray();
         if (worst) writer.WriteBoolean("worst", true);
         if (it.Overridden is { } own && it.Reading.Override is { } by)
         {
@@ -113,8 +121,14 @@ internal static class AnswerJson
     public static void Lines(string name, IEnumerable<string> lines, Utf8JsonWriter writer)
     {
         writer.WriteStartArray(name);
-        foreach (var line in lines) writer.WriteStringValue(line);
+        foreach (var line in lines) PlainText.Write(line, writer);
         writer.WriteEndArray();
+    }
+
+    private static void Number(JsonEncodedText name, double? value, Utf8JsonWriter writer)
+    {
+        if (value is { } it && double.IsFinite(it)) writer.WriteNumber(name, it);
+        else writer.WriteNull(name);
     }
 
     public static void Number(string name, double? value, Utf8JsonWriter writer)
@@ -131,4 +145,18 @@ internal static class AnswerJson
         Comparator.Within => "within",
         _ => "<=",
     };
+
+    /// <summary>Names that stand in every result, encoded once.</summary>
+    private static class Name
+    {
+        public static readonly JsonEncodedText Test = JsonEncodedText.Encode("test"), Status = JsonEncodedText.Encode("status"),
+            JudgedValue = JsonEncodedText.Encode("judgedValue"), Unit = JsonEncodedText.Encode("unit"), Limit = JsonEncodedText.Encode("limit"),
+            Comparator = JsonEncodedText.Encode("comparator"), Use = JsonEncodedText.Encode("use"), NearLimit = JsonEncodedText.Encode("nearLimit"),
+            Clause = JsonEncodedText.Encode("clause"), Working = JsonEncodedText.Encode("working");
+    }
+
+    private static class Encoded<T> where T : struct, Enum
+    {
+        public static readonly JsonEncodedText[] Words = [.. Enum.GetValues<T>().Select(value => JsonEncodedText.Encode(Core.Words.Of(value)))];
+    }
 }

@@ -13,51 +13,108 @@ internal static class ItemReader
     /// <summary>More are no lead but a slip of the finger.</summary>
     private const int MostOutlets = 200;
 
+    private const int LongestStartUp = 3600;
+
     public static Item Read(JsonElement element)
     {
-        var item = new Item { Kind = ItemKind.Appliance };
-        var kindGiven = false;
-        Properties(element, (name, value) =>
+        var draft = new Draft();
+        Properties(element, draft.Take);
+        return draft.Finished();
+    }
+
+    /// <summary>An item in the making: fields are gathered and the item is made once.</summary>
+    private sealed class Draft
+    {
+        private ItemKind? kind;
+        private ProtectionClass protection;
+        private UseOf use = UseOf.Portable;
+        private bool heating, sheathed, surge, xray, allInsulated;
+        private Watts? power;
+        private Amperes? current, fuse, rcd;
+        private Volts? rated, nominal;
+        private int outlets = 1, phases = 1, startUp;
+        private string? itemName, serial, tag;
+        private Cord? cord;
+        private ImmutableArray<AppliedPart> parts = [];
+        private ImmutableArray<string> earthed = [], unearthed = [];
+        private Defibrillator? defibrillator;
+        private MainsSwitch mainsSwitch;
+
+        public void Take(string name, JsonElement value)
         {
-            kindGiven |= name == "kind";
-            item = name switch
+            switch (name)
             {
-                "kind" => item with { Kind = Word<ItemKind>(value) },
-                "class" => item with { Class = Word<ProtectionClass>(value) },
-                "use" => item with { Use = Word<UseOf>(value) },
-                "heating" => item with { Heating = Boolean(value) },
-                "metalSheathedElement" => item with { MetalSheathedElement = Boolean(value) },
-                "surgeProtected" => item with { SurgeProtected = Boolean(value) },
-                "mobileXray" => item with { MobileXray = Boolean(value) },
-                "ratedPowerW" => item with { RatedPower = new(NotNegative(value)) },
-                "ratedCurrentA" => item with { RatedCurrent = new(NotNegative(value)) },
-                "ratedVoltageV" => item with { RatedVoltage = new(Positive(value)) },
-                "nominalMainsV" => item with { NominalMains = new(Positive(value)) },
-                "plugFuseA" => item with { PlugFuse = new(Positive(value)) },
-                "outlets" => item with { Outlets = Math.Max(1, Count(value, 0) is <= MostOutlets and var outlets ? outlets : throw new FaultException("", $"must be at most {MostOutlets}")) },
-                "allInsulated" => item with { AllInsulated = Boolean(value) },
-                "name" => item with { Name = Text(value) },
-                "serial" => item with { Serial = Text(value) },
-                "tag" => item with { Tag = Text(value) },
-                "cord" => item with { Cord = Cord(value) },
-                "rcd" => item with { Rcd = Rcd(value) },
-                "appliedParts" => item with { AppliedParts = Parts(value) },
-                "phases" => item with { Phases = Number(value) is 1 or 3 ? (int)Number(value) : throw new FaultException("", "must be 1 or 3") },
-                "earthedParts" => item with { EarthedParts = Names(value) },
-                "unearthedParts" => item with { UnearthedParts = Names(value) },
-                "startUpS" => item with { StartUpSeconds = Count(value, 0) is <= 3600 and var seconds ? seconds : throw new FaultException("", "must be at most an hour") },
-                "defibrillator" => item with { Defibrillator = Defibrillator(value) },
-                "mainsSwitch" => item with { MainsSwitch = Word<MainsSwitch>(value) },
-                _ => throw Unknown(name),
+                case "kind": kind = Word<ItemKind>(value); break;
+                case "class": protection = Word<ProtectionClass>(value); break;
+                case "use": use = Word<UseOf>(value); break;
+                case "heating": heating = Boolean(value); break;
+                case "metalSheathedElement": sheathed = Boolean(value); break;
+                case "surgeProtected": surge = Boolean(value); break;
+                case "mobileXray": xray = Boolean(value); break;
+                case "ratedPowerW": power = new(NotNegative(value)); break;
+                case "ratedCurrentA": current = new(NotNegative(value)); break;
+                case "ratedVoltageV": rated = new(Positive(value)); break;
+                case "nominalMainsV": nominal = new(Positive(value)); break;
+                case "plugFuseA": fuse = new(Positive(value)); break;
+                case "outlets": outlets = Math.Max(1, AtMost(value, MostOutlets, $"{MostOutlets}")); break;
+                case "allInsulated": allInsulated = Boolean(value); break;
+                case "name": itemName = Text(value); break;
+                case "serial": serial = Text(value); break;
+                case "tag": tag = Text(value); break;
+                case "cord": cord = Cord(value); break;
+                case "rcd": rcd = Rcd(value); break;
+                case "appliedParts": parts = Parts(value); break;
+                case "phases": phases = Number(value) is 1 or 3 ? (int)Number(value) : throw new FaultException("", "must be 1 or 3"); break;
+                case "earthedParts": earthed = Names(value); break;
+                case "unearthedParts": unearthed = Names(value); break;
+                case "startUpS": startUp = AtMost(value, LongestStartUp, "an hour"); break;
+                case "defibrillator": defibrillator = Defibrillator(value); break;
+                case "mainsSwitch": mainsSwitch = Word<MainsSwitch>(value); break;
+                default: throw Unknown(name);
+            }
+        }
+
+        public Item Finished()
+        {
+            var its = kind ?? throw Missing("kind");
+            var medical = its is ItemKind.MedicalDevice or ItemKind.MedicalSystem;
+            if (protection == ProtectionClass.Internal && !medical) throw new FaultException("class", "“internal” is for medical devices only");
+            if (!parts.IsEmpty && !medical) throw new FaultException("appliedParts", $"a {Words.Of(its)} has no applied parts; a medicalDevice has");
+            if (defibrillator is not null && !medical) throw new FaultException("defibrillator", $"a {Words.Of(its)} is no defibrillator; a medicalDevice may be");
+            if (!earthed.IsEmpty && protection is not (ProtectionClass.I or ProtectionClass.Undecided)) throw new FaultException("earthedParts", $"class {Words.Of(protection)} has no earthed parts");
+            return new()
+            {
+                Kind = its,
+                Class = protection,
+                Use = use,
+                Heating = heating,
+                MetalSheathedElement = sheathed,
+                SurgeProtected = surge,
+                MobileXray = xray,
+                AllInsulated = allInsulated,
+                RatedPower = power,
+                RatedCurrent = current,
+                RatedVoltage = rated,
+                NominalMains = nominal,
+                PlugFuse = fuse,
+                Outlets = outlets,
+                Cord = cord,
+                Rcd = rcd,
+                AppliedParts = parts,
+                MainsSwitch = mainsSwitch,
+                Phases = phases,
+                EarthedParts = earthed,
+                UnearthedParts = unearthed,
+                StartUpSeconds = startUp,
+                Defibrillator = defibrillator,
+                Name = itemName,
+                Serial = serial,
+                Tag = tag,
             };
-        });
-        if (!kindGiven) throw Missing("kind");
-        var medical = item.Kind is ItemKind.MedicalDevice or ItemKind.MedicalSystem;
-        if (item.Class == ProtectionClass.Internal && !medical) throw new FaultException("class", "“internal” is for medical devices only");
-        if (!item.AppliedParts.IsEmpty && !medical) throw new FaultException("appliedParts", $"a {Words.Of(item.Kind)} has no applied parts; a medicalDevice has");
-        if (item.Defibrillator is not null && !medical) throw new FaultException("defibrillator", $"a {Words.Of(item.Kind)} is no defibrillator; a medicalDevice may be");
-        if (!item.EarthedParts.IsEmpty && item.Class is not (ProtectionClass.I or ProtectionClass.Undecided)) throw new FaultException("earthedParts", $"class {Words.Of(item.Class)} has no earthed parts");
-        return item;
+        }
+
+        private static int AtMost(JsonElement value, int most, string words) =>
+            Count(value, 0) is var count && count <= most ? count : throw new FaultException("", $"must be at most {words}");
     }
 
     /// <summary>Names of places on the item, each once.</summary>

@@ -1,3 +1,4 @@
+using System.Collections.Frozen;
 using System.Text.Json;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Json;
@@ -31,7 +32,11 @@ internal static class ReadingReader
         [Test.PadPath] = ([.. Numeric, "makerLimit"], Dimension.Resistance),
     };
 
-    private static readonly HashSet<string> Known = [.. Common, .. Shapes.Values.SelectMany(shape => shape.Own)];
+    /// <summary>For each property the tests that have a use for it, as bits. One look-up a property: this is read a hundred thousand times.</summary>
+    private static readonly FrozenDictionary<string, uint> UsedBy = Common.Concat(Shapes.Values.SelectMany(shape => shape.Own)).Distinct().ToFrozenDictionary(
+        name => name, name => Shapes.Where(shape => Common.Contains(name) || shape.Value.Own.Contains(name)).Aggregate(0u, (bits, shape) => bits | Bit(shape.Key)));
+
+    private static uint Bit(Test test) => 1u << (int)test;
 
     /// <param name="item">Null when the item itself could not be read; then what depends on it goes unchecked.</param>
     /// <param name="pack">Likewise; an override asks for it.</param>
@@ -39,89 +44,142 @@ internal static class ReadingReader
     {
         if (element.ValueKind != JsonValueKind.Object || !element.TryGetProperty("test", out var testElement))
         {
-            Properties(element, (name, _) => { if (!Known.Contains(name)) throw Unknown(name); });
+            Properties(element, (name, _) => { if (!UsedBy.ContainsKey(name)) throw Unknown(name); });
             throw Missing("test");
         }
-        var parse = new Parse(element, testElement, item, pack);
-        return parse.Run();
+        if (testElement.ValueKind == JsonValueKind.String && Words.Find<Test>(KnownText.Of(testElement)) is { } test && Shapes.ContainsKey(test))
+            return new Parse(test, item, pack).Run(element);
+        // The test itself is the fault unless something unknown stands before it.
+        Properties(element, (name, value) =>
+        {
+            if (name == "test") throw new FaultException("", $"“{(value.ValueKind == JsonValueKind.String ? value.GetString() : value.ToString())}” is not one of {string.Join(" | ", Shapes.Keys.Select(Words.Of))}");
+            if (!UsedBy.ContainsKey(name)) throw Unknown(name);
+        });
+        throw Missing("test");
     }
 
-    private sealed class Parse(JsonElement element, JsonElement testElement, Item? item, RulePack? pack)
+    /// <summary>One entry in the making: fields are gathered and the reading is made once.</summary>
+    private sealed class Parse(Test test, Item? item, RulePack? pack)
     {
-        private Test test;
-        private Reading reading = null!;
-        private Conditions under = Conditions.Usual;
-        private double? number;
+        private readonly uint bit = Bit(test);
+        private readonly Dimension? dimension = Shapes[test].Dimension;
+        private double? number, makerLimit;
         private Unit? unit;
         private Qualifier qualifier;
-        private bool kindGiven;
-        private double? makerLimit;
+        private bool kindGiven, switchedOn = true;
+        private bool? ok, tripped;
+        private Ohms nulled;
+        private Volts? mains, testVoltage;
+        private Amperes? load, testCurrent;
+        private Quantity? set;
+        private string? voided, note, point, appliedPart;
+        private RulePack? borrowed;
+        private Accuracy? accuracy;
+        private Override? overridden;
+        private LeadFault? found;
+        private LeakageKind kind;
+        private LeakageMethod method;
+        private CurrentType current;
+        private MainsPolarity polarity;
+        private ConductorState neutral, earth;
+        private PowerState power;
+        private Between between;
+        private EarthPath path;
+        private EarthPart part;
+        private SyncTrigger trigger;
+        private double multiple = 1;
+        private int phase;
 
-        public Reading Run()
+        public Reading Run(JsonElement element)
         {
-            var known = Words.Find<Test>(testElement.ValueKind == JsonValueKind.String ? testElement.GetString()! : "");
-            if (known is { } it && Shapes.TryGetValue(it, out var shape))
+            Properties(element, Take);
+            var value = Complete();
+            return new Reading
             {
-                test = it;
-                reading = new Reading { Test = test };
-                Properties(element, (name, value) => Take(name, value, shape));
-            }
-            else
-            {
-                // The test itself is the fault unless something unknown stands before it.
-                Properties(element, (name, value) =>
-                {
-                    if (name == "test") throw new FaultException("", $"“{(value.ValueKind == JsonValueKind.String ? value.GetString() : value.ToString())}” is not one of {string.Join(" | ", Shapes.Keys.Select(Words.Of))}");
-                    if (!Known.Contains(name)) throw Unknown(name);
-                });
-            }
-            Complete(Shapes[test].Dimension);
-            return reading with { Under = under };
+                Test = test,
+                Under = Under(),
+                Value = value,
+                Ok = ok,
+                Tripped = tripped,
+                Null = nulled,
+                Mains = mains,
+                TestVoltage = testVoltage,
+                Set = set,
+                SwitchedOn = switchedOn,
+                Load = load,
+                Void = voided,
+                Borrowed = borrowed,
+                Accuracy = accuracy,
+                Note = note,
+                TestCurrent = testCurrent,
+                MakerLimit = makerLimit is { } limit && unit is { } its ? new Quantity(limit * its.Factor, its.Dimension) : null,
+                Override = overridden,
+                Found = found,
+            };
         }
 
-        private void Take(string name, JsonElement value, (string[] Own, Dimension? Dimension) shape)
+        private Conditions Under() => new()
         {
-            if (!Known.Contains(name)) throw Unknown(name);
-            if (!Common.Contains(name) && !shape.Own.Contains(name)) throw new FaultException("", $"has no use in {Words.Of(test)}");
+            Kind = kind,
+            Method = method,
+            Current = current,
+            Polarity = polarity,
+            Neutral = neutral,
+            Earth = earth,
+            Power = power,
+            Between = between,
+            Path = path,
+            Part = part,
+            Trigger = trigger,
+            Multiple = multiple,
+            PhaseDeg = phase,
+            AppliedPart = appliedPart,
+            Point = point,
+        };
+
+        private void Take(string name, JsonElement value)
+        {
+            if (!UsedBy.TryGetValue(name, out var tests)) throw Unknown(name);
+            if ((tests & bit) == 0) throw new FaultException("", $"has no use in {Words.Of(test)}");
             switch (name)
             {
                 case "test": CheckTest(); break;
-                case "standard": reading = reading with { Borrowed = PackLibrary.Find(Text(value)) ?? throw NoPack(value) }; break;
-                case "void": reading = reading with { Void = NonEmptyText(value) }; break;
-                case "loadA": reading = reading with { Load = new(NotNegative(value)) }; break;
-                case "point": under = under with { Point = NonEmptyText(value) }; break;
-                case "note": reading = reading with { Note = Text(value) }; break;
+                case "standard": borrowed = PackLibrary.Find(Text(value)) ?? throw NoPack(value); break;
+                case "void": voided = NonEmptyText(value); break;
+                case "loadA": load = new(NotNegative(value)); break;
+                case "point": point = NonEmptyText(value); break;
+                case "note": note = Text(value); break;
                 // Only a raw earth reading may be negative: the null may have been taken too high.
                 case "value": number = test == Test.EarthContinuity ? Number(value) : NotNegative(value); break;
                 case "qualifier": qualifier = QualifierOf(value); break;
-                case "unit": unit = UnitOf(value, shape.Dimension!.Value, Words.Of(test)); break;
-                case "accuracy": reading = reading with { Accuracy = AccuracyOf(value) }; break;
-                case "nullOhm": reading = reading with { Null = new(NotNegative(value)) }; break;
-                case "path": under = under with { Path = Word<EarthPath>(value) }; break;
-                case "part": under = under with { Part = Word<EarthPart>(value) }; break;
-                case "between": under = under with { Between = Word<Between>(value) }; break;
-                case "appliedPart": under = under with { AppliedPart = PartNamed(value) }; break;
-                case "testVoltageV": reading = reading with { TestVoltage = new(Positive(value)) }; break;
-                case "switchedOn": reading = reading with { SwitchedOn = Boolean(value) }; break;
-                case "kind": under = under with { Kind = KindOf(value) }; break;
-                case "method": under = under with { Method = Word<LeakageMethod>(value) }; break;
-                case "current": under = under with { Current = Word<CurrentType>(value) }; break;
-                case "mainsVoltageV": reading = reading with { Mains = new(Positive(value)) }; break;
-                case "polarity": under = under with { Polarity = Word<MainsPolarity>(value) }; break;
-                case "neutral": under = under with { Neutral = Word<ConductorState>(value) }; NotBothOpen(); break;
-                case "earth": under = under with { Earth = Word<ConductorState>(value) }; NotBothOpen(); break;
-                case "power": under = under with { Power = Word<PowerState>(value) }; break;
-                case "ok": reading = reading with { Ok = Boolean(value) }; break;
-                case "multiple": under = under with { Multiple = Number(value) is 0.5 or 1 or 5 ? Number(value) : throw new FaultException("", "must be 0.5, 1 or 5") }; break;
-                case "phaseDeg": under = under with { PhaseDeg = Number(value) is 0 or 180 ? (int)Number(value) : throw new FaultException("", "must be 0 or 180") }; break;
-                case "tripped": reading = reading with { Tripped = Boolean(value) }; break;
-                case "testCurrentA": reading = reading with { TestCurrent = new(Positive(value)) }; break;
-                case "trigger": under = under with { Trigger = Word<SyncTrigger>(value) }; break;
+                case "unit": unit = UnitOf(value, dimension!.Value, Words.Of(test)); break;
+                case "accuracy": accuracy = AccuracyOf(value); break;
+                case "nullOhm": nulled = new(NotNegative(value)); break;
+                case "path": path = Word<EarthPath>(value); break;
+                case "part": part = Word<EarthPart>(value); break;
+                case "between": between = Word<Between>(value); break;
+                case "appliedPart": appliedPart = PartNamed(value); break;
+                case "testVoltageV": testVoltage = new(Positive(value)); break;
+                case "switchedOn": switchedOn = Boolean(value); break;
+                case "kind": kind = KindOf(value); break;
+                case "method": method = Word<LeakageMethod>(value); break;
+                case "current": current = Word<CurrentType>(value); break;
+                case "mainsVoltageV": mains = new(Positive(value)); break;
+                case "polarity": polarity = Word<MainsPolarity>(value); break;
+                case "neutral": neutral = Word<ConductorState>(value); NotBothOpen(); break;
+                case "earth": earth = Word<ConductorState>(value); NotBothOpen(); break;
+                case "power": power = Word<PowerState>(value); break;
+                case "ok": ok = Boolean(value); break;
+                case "multiple": multiple = Number(value) is 0.5 or 1 or 5 ? Number(value) : throw new FaultException("", "must be 0.5, 1 or 5"); break;
+                case "phaseDeg": phase = Number(value) is 0 or 180 ? (int)Number(value) : throw new FaultException("", "must be 0 or 180"); break;
+                case "tripped": tripped = Boolean(value); break;
+                case "testCurrentA": testCurrent = new(Positive(value)); break;
+                case "trigger": trigger = Word<SyncTrigger>(value); break;
                 case "makerLimit": makerLimit = Positive(value); break;
-                case "found": reading = reading with { Found = Word<LeadFault>(value) }; break;
-                case "override": reading = reading with { Override = OverrideOf(value) }; break;
-                case "setJ": reading = reading with { Set = new Quantity(Positive(value), Dimension.Energy) }; break;
-                case "setMv": reading = reading with { Set = new Quantity(Positive(value) / 1000, Dimension.Voltage) }; break;
+                case "found": found = Word<LeadFault>(value); break;
+                case "override": overridden = OverrideOf(value); break;
+                case "setJ": set = new Quantity(Positive(value), Dimension.Energy); break;
+                case "setMv": set = new Quantity(Positive(value) / 1000, Dimension.Voltage); break;
             }
         }
 
@@ -135,15 +193,15 @@ internal static class ReadingReader
 
         private void NotBothOpen()
         {
-            if (under is { Neutral: ConductorState.Open, Earth: ConductorState.Open }) throw new FaultException("", "neutral and earth cannot both be open");
+            if (neutral == ConductorState.Open && earth == ConductorState.Open) throw new FaultException("", "neutral and earth cannot both be open");
         }
 
         private LeakageKind KindOf(JsonElement value)
         {
             kindGiven = true;
-            var kind = Word<LeakageKind>(value);
-            if (OnPatient(kind) && item is { AppliedParts.IsEmpty: true }) throw new FaultException("", "the item has no applied parts");
-            return kind;
+            var its = Word<LeakageKind>(value);
+            if (OnPatient(its) && item is { AppliedParts.IsEmpty: true }) throw new FaultException("", "the item has no applied parts");
+            return its;
         }
 
         private string PartNamed(JsonElement value)
@@ -156,48 +214,38 @@ internal static class ReadingReader
         private static bool OnPatient(LeakageKind kind) => kind is LeakageKind.AppliedPart or LeakageKind.Patient or LeakageKind.TotalPatient
             or LeakageKind.PatientAuxiliary or LeakageKind.MainsOnAppliedPart or LeakageKind.LeadToGround or LeakageKind.LeadToLead;
 
-        private void Complete(Dimension? dimension)
+        private Measured? Complete()
         {
             if (test == Test.Leakage && !kindGiven) throw Missing("kind");
-            if (dimension is null)
-            {
-                if (reading.Ok is null) throw Missing("ok");
-                return;
-            }
-            if (test == Test.RcdTrip && !NeedsTripTime()) return;
-            if (test == Test.DefibEnergy && reading.Set is null) throw Missing("setJ");
-            if (test == Test.EcgAmplitude && reading.Set is null) throw Missing("setMv");
+            if (dimension is null) return ok is null ? throw Missing("ok") : null;
+            if (test == Test.RcdTrip && !NeedsTripTime()) return null;
+            if (test == Test.DefibEnergy && set is null) throw Missing("setJ");
+            if (test == Test.EcgAmplitude && set is null) throw Missing("setMv");
             PartForMeasurement();
-            if (number is null) throw Missing("value");
-            var its = unit ?? throw Missing("unit");
-            reading = reading with
-            {
-                Value = new Measured(number.Value, its, qualifier),
-                MakerLimit = makerLimit is { } limit ? new Quantity(limit * its.Factor, its.Dimension) : null,
-            };
+            return number is null ? throw Missing("value") : new Measured(number.Value, unit ?? throw Missing("unit"), qualifier);
         }
 
         /// <summary>False for a test that did not trip, or tripped where it must not and no time was taken.</summary>
         private bool NeedsTripTime()
         {
-            if (reading.Tripped is null)
+            if (tripped is null)
             {
                 if (number is null) throw Missing("tripped");
-                reading = reading with { Tripped = true };
+                tripped = true;
             }
-            if (reading.Tripped == false && number is not null) throw new FaultException("value", "has no use when it did not trip");
-            return reading.Tripped == true && (number is not null || under.Multiple >= 1);
+            if (tripped == false && number is not null) throw new FaultException("value", "has no use when it did not trip");
+            return tripped == true && (number is not null || multiple >= 1);
         }
 
         /// <summary>A part must be named where there are several; a single one is meant. Joined measurements name none.</summary>
         private void PartForMeasurement()
         {
-            var perPart = (test == Test.Leakage && OnPatient(under.Kind) && under.Kind is not (LeakageKind.LeadToGround or LeakageKind.TotalPatient)) ||
-                (test == Test.Insulation && under.Between == Between.MainsToAppliedPart);
-            if (item is null || under.AppliedPart is not null || !perPart) return;
-            under = item.AppliedParts.Length switch
+            var perPart = (test == Test.Leakage && OnPatient(kind) && kind is not (LeakageKind.LeadToGround or LeakageKind.TotalPatient)) ||
+                (test == Test.Insulation && between == Between.MainsToAppliedPart);
+            if (item is null || appliedPart is not null || !perPart) return;
+            appliedPart = item.AppliedParts.Length switch
             {
-                1 => under with { AppliedPart = item.AppliedParts[0].Name },
+                1 => item.AppliedParts[0].Name,
                 0 => throw new FaultException("between", "the item has no applied parts"),
                 _ => throw Missing("appliedPart", $"is missing: one of {string.Join(" | ", item.AppliedParts.Select(part => part.Name))}"),
             };
@@ -243,7 +291,7 @@ internal static class ReadingReader
 
     internal static Unit UnitOf(JsonElement value, Dimension dimension, string test)
     {
-        var symbol = Text(value);
+        var symbol = value.ValueKind == JsonValueKind.String ? KnownText.Of(value) : Text(value);
         return Unit.Find(symbol) is { } found && found.Dimension == dimension ? found
             : throw new FaultException("", $"“{symbol}” is not a unit of {test}: {string.Join(" | ", Unit.All.Where(u => u.Dimension == dimension).Select(u => u.Symbol))}");
     }

@@ -28,7 +28,7 @@ internal static class JsonWalk
         {
             try
             {
-                visit(property.Name, property.Value);
+                visit(KnownText.Of(property), property.Value);
             }
             catch (FaultException fault)
             {
@@ -86,7 +86,7 @@ internal static class JsonWalk
 
     public static T Word<T>(JsonElement element) where T : struct, Enum
     {
-        var word = Text(element);
+        var word = element.ValueKind == JsonValueKind.String ? KnownText.Of(element) : Text(element);
         return Words.Find<T>(word) ?? throw new FaultException("", $"“{word}” is not one of {Words.AllOf<T>()}");
     }
 

@@ -114,7 +114,7 @@ public sealed record Assessment(
         {
             var other = Results[i];
             if (i == at || other.Status == Status.Void || other.Value is not { } theirs || other.Reading.Test != it.Reading.Test ||
-                other.Reading.Under with { Point = null } != it.Reading.Under with { Point = null }) continue;
+                !other.Reading.Under.IsSameButForPoint(it.Reading.Under)) continue;
             several = true;
             // Measured by the room that is left, as points may have limits of their own; of equals the first stands.
             var (mine, its) = (Burden(it, value), Burden(other, theirs));

@@ -31,7 +31,12 @@ internal static class Requirements
         public readonly List<MissingStep> Unsettled = new(0);
         private readonly List<string> groupsDone = new(0);
 
-        public void AskFunctional() => Settle(Test.Functional, null, "functional check", static it => it.Reading.Test == Test.Functional);
+        public void AskFunctional()
+        {
+            foreach (var it in results)
+                if (it.Reading.Test == Test.Functional && it.Settles) return;
+            Missing.Add(new(Test.Functional, null, "functional check"));
+        }
 
         public void Ask(Series series, RulePack pack)
         {
@@ -107,11 +112,10 @@ internal static class Requirements
             if (series.Satisfied is { } all && Done(series, part, all)) return;
             if (series.Need == Need.AnyCondition || series.Each.Length == 1)
             {
-                Settle(series.Test, Kind(series), Detail(series, null, part), it => Answers(it, series, part, series.Need == Need.AnyCondition ? null : series.Each[0]));
+                Settle(series, part, series.Need == Need.AnyCondition ? null : series.Each[0], named: null);
                 return;
             }
-            foreach (var condition in series.Each)
-                Settle(series.Test, Kind(series), Detail(series, condition, part), it => Answers(it, series, part, condition));
+            foreach (var condition in series.Each) Settle(series, part, condition, named: condition);
         }
 
         private bool Done(Series series, string? part, ReadingPattern pattern)
@@ -121,16 +125,17 @@ internal static class Requirements
             return false;
         }
 
-        private void Settle(Test test, LeakageKind? kind, string detail, Func<Judgement, bool> answers)
+        /// <param name="named">The condition to name when it is missing; null when the series has but one.</param>
+        private void Settle(Series series, string? part, ReadingPattern? condition, ReadingPattern? named)
         {
             var any = false;
             foreach (var it in results)
             {
-                if (!answers(it)) continue;
+                if (!Answers(it, series, part, condition)) continue;
                 if (it.Settles) return;
                 any |= it.Status == Status.Undecided;
             }
-            (any ? Unsettled : Missing).Add(new(test, kind, detail));
+            (any ? Unsettled : Missing).Add(new(series.Test, Kind(series), Detail(series, named, part)));
         }
 
         private bool Answers(Judgement it, Series series, string? part, ReadingPattern? condition)
@@ -152,13 +157,7 @@ internal static class Requirements
         }
     }
 
-    private static LeakageKind? Kind(Series series)
-    {
-        if (series.Test != Test.Leakage) return null;
-        foreach (var kind in Enum.GetValues<LeakageKind>())
-            if (series.Reading.Kinds.Has(kind)) return kind;
-        return null;
-    }
+    private static LeakageKind? Kind(Series series) => series.Test == Test.Leakage ? series.Reading.Kinds.First : null;
 
     private static string Detail(Series series, ReadingPattern? condition, string? part)
     {

@@ -43,6 +43,12 @@ internal static class WorkingText
     public static string LimitLine(ResolvedLimit limit)
     {
         if (limit.Value is not { } value) return $"limit: {limit.Rule.What} must not trip";
+        return limit is { Rule.Formula: Formula.Fixed, Rule.House: null, LoopConductor: null, Maker: null }
+            ? limit.Rule.FixedText ??= Written(limit, value) : Written(limit, value);
+    }
+
+    private static string Written(ResolvedLimit limit, Quantity value)
+    {
         var sign = limit.Comparator switch
         {
             Comparator.NotLessThan => "not less than",
@@ -107,5 +113,5 @@ internal static class WorkingText
             (it.Use is { } use ? $", {Number(use * 100)} % of the limit used" : "");
     }
 
-    private static string Outcome(Judgement it) => Words.Of(it.Status);
+    private static string Outcome(Judgement it) => it.Status == Status.Pass ? "pass" : Words.Of(it.Status);
 }

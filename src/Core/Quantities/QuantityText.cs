@@ -19,9 +19,40 @@ public static class QuantityText
     public static string Number(double value, int digits = 3)
     {
         if (value == 0 || !double.IsFinite(value)) return value.ToString(CultureInfo.InvariantCulture);
-        var magnitude = (int)Math.Floor(Math.Log10(Math.Abs(value)));
-        var decimals = Math.Clamp(digits - 1 - magnitude, 0, 12);
-        return Math.Round(value, decimals).ToString("0.############", CultureInfo.InvariantCulture);
+        var size = Math.Abs(value);
+        var decimals = Decimals(size, digits);
+        return size < MostByHand && decimals < Tens.Length ? Fixed(value, decimals)
+            : (Math.Round(value, decimals) + 0.0).ToString("0.############", CultureInfo.InvariantCulture);
+    }
+
+    /// <summary>By whole numbers: every working holds a dozen figures, and the general formatting of doubles was a tenth of an assessment.</summary>
+    private static string Fixed(double value, int decimals)
+    {
+        var scaled = (long)Math.Round(Math.Abs(value) * Tens[decimals]);
+        while (decimals > 0 && scaled % 10 == 0) (scaled, decimals) = (scaled / 10, decimals - 1);
+        if (decimals == 0 && value >= 0 && scaled < Whole.Length) return Whole[scaled];
+        Span<char> text = stackalloc char[32];
+        var at = text.Length;
+        for (var digit = 0; digit < decimals || scaled > 0 || digit == decimals; digit++)
+        {
+            if (digit == decimals && decimals > 0) text[--at] = '.';
+            text[--at] = (char)('0' + scaled % 10);
+            scaled /= 10;
+        }
+        if (value < 0) text[--at] = '-';
+        return new string(text[at..]);
+    }
+
+    private const double MostByHand = 1e9;
+
+    private static readonly double[] Tens = [.. Enumerable.Range(0, 9).Select(it => Math.Pow(10, it))];
+
+    private static readonly string[] Whole = [.. Enumerable.Range(0, 1000).Select(it => it.ToString(CultureInfo.InvariantCulture))];
+
+    private static int Decimals(double size, int digits)
+    {
+        var magnitude = size switch { >= 100 and < 1000 => 2, >= 10 and < 100 => 1, >= 1 and < 10 => 0, >= 0.1 and < 1 => -1, _ => (int)Math.Floor(Math.Log10(size)) };
+        return Math.Clamp(digits - 1 - magnitude, 0, 12);
     }
 
     // Earth readings stay in ohm down to a milliohm: nobody in the trade says "110 mΩ" of a kettle.

@@ -136,4 +136,10 @@ public sealed record Conditions
 
     /// <summary>Where the probe sat; also the outlet of a lead.</summary>
     public string? Point { get; init; }
+
+    /// <summary>The same measurement, at whatever point.</summary>
+    public bool IsSameButForPoint(Conditions other) =>
+        Kind == other.Kind && Method == other.Method && Current == other.Current && Polarity == other.Polarity && Neutral == other.Neutral &&
+        Earth == other.Earth && Power == other.Power && Between == other.Between && Path == other.Path && Part == other.Part &&
+        Trigger == other.Trigger && Multiple == other.Multiple && PhaseDeg == other.PhaseDeg && AppliedPart == other.AppliedPart;
 }

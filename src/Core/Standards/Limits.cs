@@ -52,6 +52,12 @@ public sealed record LimitRule(
     /// <summary>The organisation's own, stricter limit on this row, if it has one.</summary>
     public HouseLimit? House { get; init; }
 
+    /// <summary>A fixed limit in words, written once: it stands in the working of every reading it judges.</summary>
+    internal string? FixedText { get; set; }
+
+    /// <summary>With its pack's id, written once.</summary>
+    internal string? FullClause { get; set; }
+
     /// <summary>What the row's numbers measure.</summary>
     public Dimension Dimension => Formula switch
     {
@@ -85,7 +91,7 @@ public sealed record ResolvedLimit(
 
     /// <summary>Pack and clause, as printed beside every judged reading.</summary>
     public string Clause => Maker is not null ? $"{Pack.Id} {Rule.Clause}, maker's figure"
-        : Standard is null ? $"{Pack.Id} {Rule.Clause}" : $"{Pack.Id} {Rule.Clause}, house limit";
+        : Standard is null ? Rule.FullClause ??= $"{Pack.Id} {Rule.Clause}" : $"{Pack.Id} {Rule.Clause}, house limit";
 
     /// <summary>How the limit was worked out, on one line a person could redo with a pencil.</summary>
     public string Derivation => Judging.WorkingText.LimitLine(this);
