@@ -6,6 +6,7 @@ using Osierwand.Server.Papers;
 using Osierwand.Server.People;
 using Osierwand.Server.Register;
 using Osierwand.Server.Rounds;
+using Osierwand.Server.Standards;
 using Serilog;
 
 var builder = WebApplication.CreateBuilder(args);
@@ -24,6 +25,7 @@ api.MapBench();
 api.MapKit();
 api.MapLabels();
 api.MapContract();
+api.MapStandards();
 app.MapHub<BenchHub>("/hubs/bench").RequireAuthorization();
 app.MapWeb();
 

@@ -18,6 +18,7 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
     public DbSet<Inspection> Inspections => Set<Inspection>();
     public DbSet<Book> Books => Set<Book>();
     public DbSet<Instrument> Instruments => Set<Instrument>();
+    public DbSet<HouseChange> HouseChanges => Set<HouseChange>();
 
     /// <summary>The one way to point the context at a database, for the server, its tests and the migrations tool alike.</summary>
     public static void Configure(DbContextOptionsBuilder options, string connection) =>
@@ -71,6 +72,15 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             inspection.Property(it => it.Taken).HasColumnType("json");
             inspection.HasIndex(it => new { it.ClientId, it.BookNumber }).IsUnique();
             inspection.HasIndex(it => new { it.ItemId, it.TestedAt });
+        });
+        builder.Entity<HouseChange>(change =>
+        {
+            change.HasKey(it => new { it.PackId, it.Revision });
+            change.Property(it => it.PackId).HasMaxLength(60);
+            change.Property(it => it.RuleId).HasMaxLength(100);
+            change.Property(it => it.Unit).HasMaxLength(10);
+            change.Property(it => it.Reason).HasMaxLength(HouseChange.LongestReason);
+            change.Property(it => it.By).HasMaxLength(100);
         });
         builder.Entity<Book>(book =>
         {

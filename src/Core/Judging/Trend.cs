@@ -27,7 +27,8 @@ public sealed record Trend(string Key, Quantity SinceReference, double? PerYear,
         var today = facts.TestDate ?? facts.History[^1].Date.AddDays(1);
         foreach (var it in results)
         {
-            if (it.Status == Status.Void || it.Limit?.Value is null || it.Value is null) continue;
+            // A borrowed limit counts for itself: the reading's trend is told once, against its own pack.
+            if (it.Status == Status.Void || it.Reading.Borrowed is not null || it.Limit?.Value is null || it.Value is null) continue;
             if (For(facts, it, today) is { Advice: not null } trend) yield return trend;
         }
     }

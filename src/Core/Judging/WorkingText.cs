@@ -73,6 +73,22 @@ internal static class WorkingText
         return house is null ? told : $"house {told}, tighter than the standard's {Show(limit.Standard!.Value)}: {house.Reason}";
     }
 
+    /// <summary>A row's limit before any item is known.</summary>
+    public static string RowText(LimitRule rule)
+    {
+        var sign = rule.Comparator switch { Comparator.NotLessThan => "≥", Comparator.Below => "<", Comparator.Within => "±", _ => "≤" };
+        return rule.Formula switch
+        {
+            Formula.Fixed it => $"{sign} {Show(it.Value)}",
+            Formula.PlusConductor it => $"{sign} {Show(it.Base)} + R",
+            Formula.ByLength it => $"{sign} {Show(it.Base)} up to {Number(it.UpTo.Value)} m, + {Show(it.Step)} for each {Number(it.Stretch.Value)} m begun, at most {Show(it.Ceiling)}",
+            Formula.PerKilowatt it => $"{sign} {Show(it.PerKw)} per kW" + (it.Floor is { } floor ? $", at least {Show(floor)}" : "") + $", at most {Show(it.Ceiling)}",
+            Formula.Deviation it => it.Floor.Si > 0 ? $"± the greater of {Show(it.Floor)} and {Number(it.Fraction * 100)} % of the set value" : $"± {Number(it.Fraction * 100)} % of the set value",
+            Formula.NoTrip it => $"no trip within {Show(it.Watch)}",
+            _ => "",
+        };
+    }
+
     private static string Resistance(ConductorResistance r) =>
         $"{Number(r.Length.Value)} m × {Number(r.OhmPerMetre.Value * 1000)} mΩ/m" +
         (r.Warmth == 1 ? "" : $" × {Number(r.Warmth, 4)} for {Number(r.Temperature.Value)} °C") + $" ({Number(r.Size.Value)} mm²)";

@@ -47,6 +47,10 @@ public enum ReadingSource
 /// <summary>A judged reading with where and when it was taken.</summary>
 public sealed record RecordedReading(Judgement Judgement, ReadingSource Source, DateTimeOffset At);
 
+/// <summary>The evaluation of medical equipment.</summary>
+/// <param name="Confirmed">By the technician; null where nobody did.</param>
+public sealed record Evaluated(EvaluationProposal Proposal, Evaluation? Confirmed);
+
 /// <summary>Everything that is kept of one inspection. Written once; it must explain itself in five years without the program.</summary>
 public sealed record InspectionRecord
 {
@@ -66,6 +70,9 @@ public sealed record InspectionRecord
     public string? Instrument { get; init; }
     public NotTestedReason? NotTested { get; init; }
     public string? Remarks { get; init; }
+
+    /// <summary>Medical equipment only: what was proposed and what a person confirmed.</summary>
+    public Evaluated? Evaluated { get; init; }
 
     /// <summary>Null when nothing moved the dates: an item that was not tested stays due.</summary>
     public Interval? Next { get; init; }
@@ -144,6 +151,14 @@ public sealed record InspectionRecord
         if (NotTested is { } reason) writer.WriteString("notTested", Words.Of(reason));
         Lines("advice", Assessment.Advice, writer);
         if (Remarks is { } remarks) writer.WriteString("remarks", remarks);
+        if (Evaluated is { } evaluated)
+        {
+            writer.WriteStartObject("evaluation");
+            writer.WriteString("proposed", Words.Of(evaluated.Proposal.Evaluation));
+            writer.WriteString("confirmed", evaluated.Confirmed is { } confirmed ? Words.Of(confirmed) : null);
+            Lines("because", evaluated.Proposal.Because, writer);
+            writer.WriteEndObject();
+        }
         if (Next is { } next)
         {
             writer.WriteStartObject("next");

@@ -58,6 +58,9 @@ public sealed record LimitRule(
     /// <summary>With its pack's id, written once.</summary>
     internal string? FullClause { get; set; }
 
+    /// <summary>The row's limit in words, for whatever item: "≤ 0.1 Ω + R", "≤ 0.75 mA per kW, at least 0.75 mA, at most 5 mA".</summary>
+    public string Text => Judging.WorkingText.RowText(this);
+
     /// <summary>What the row's numbers measure.</summary>
     public Dimension Dimension => Formula switch
     {

@@ -22,6 +22,9 @@ public static class PackLibrary
     /// <summary>The text of a shared table or pack that ships inside this assembly, or null.</summary>
     public static string? SharedTable(string name) => Embedded.Text($"{name}.json");
 
+    /// <summary>The JSON schema that pack files follow.</summary>
+    public static string Schema => Embedded.Text("pack.schema.json")!;
+
     private static RulePack Load(string id)
     {
         var pack = PackReader.Read(SharedTable(id) ?? "", SharedTable);

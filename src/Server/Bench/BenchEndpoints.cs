@@ -5,6 +5,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using Osierwand.Core.Judging;
+using Osierwand.Core.Kit;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Records;
 using Osierwand.Server.Hosting;
@@ -27,15 +28,16 @@ internal static class BenchEndpoints
         bench.MapPost("/inspections", Save);
     }
 
-    private static async Task<Results<Ok<BenchSheet>, ProblemHttpResult>> Sheet(Guid itemId, Guid round, Word<Scope>? scope, Sheets sheets, CancellationToken cancel) =>
+    private static async Task<Results<Ok<BenchSheet>, ProblemHttpResult>> Sheet(
+        Guid itemId, Guid round, Word<Scope>? scope, Word<School>? school, Sheets sheets, ClaimsPrincipal user, CancellationToken cancel) =>
         await sheets.FindAsync(itemId, round, cancel) is { } bench
-            ? TypedResults.Ok(await sheets.SheetAsync(bench, scope?.Value ?? bench.UsualScope, cancel))
+            ? TypedResults.Ok(await sheets.SheetAsync(bench, scope?.Value ?? bench.UsualScope, school?.Value ?? School.ApplianceTester, user.IsInRole(Person.Lead), cancel))
             : Refusals.NotFound("item in this round");
 
-    private static async Task<Results<Ok<JudgedWork>, ProblemHttpResult>> Judge(Guid itemId, BenchWork sent, Sheets sheets, CancellationToken cancel)
+    private static async Task<Results<Ok<JudgedWork>, ProblemHttpResult>> Judge(Guid itemId, BenchWork sent, Sheets sheets, ClaimsPrincipal user, CancellationToken cancel)
     {
         if (await sheets.FindAsync(itemId, sent.RoundId, cancel) is not { } bench) return Refusals.NotFound("item in this round");
-        var work = Work.Read(bench, sheets, sent);
+        var work = Work.Read(bench, sheets, sent, Technician.Of(user));
         return work.Fault is { } fault ? Refusals.Invalid("The run sheet was not understood.", fault) : TypedResults.Ok(work.Value.ToContract());
     }
 
@@ -44,7 +46,7 @@ internal static class BenchEndpoints
     {
         if (await sheets.FindAsync(itemId, sent.Work.RoundId, cancel) is not { } bench) return Refusals.NotFound("item in this round");
         if (sent.Remarks?.Length > LongestRemark) return Refusals.Invalid("Not saved.", new Core.Fault("remarks", $"The remark is longer than {LongestRemark} characters."));
-        var read = Work.Read(bench, sheets, sent.Work);
+        var read = Work.Read(bench, sheets, sent.Work, Technician.Of(user));
         if (read.Fault is { } fault) return Refusals.Invalid("Not saved: the run sheet was not understood.", fault);
         var work = read.Value;
         if (work.Faults.Any()) return Refusals.Invalid("Not saved: a reading was not understood.", [.. work.Faults]);
@@ -67,12 +69,13 @@ internal static class BenchEndpoints
             Look = work.LookFindings,
             Readings = work.Readings,
             TestedAt = now,
-            Technician = user.FindFirstValue(ClaimTypes.Name) ?? "",
+            Technician = Technician.Of(user).Name,
             Round = bench.Round.Name,
             Instrument = await InstrumentText(db, work, cancel),
             NotTested = sent.NotTested,
             Remarks = sent.Remarks,
             Next = next,
+            Evaluated = sent.NotTested is null && work.Evaluation is { } proposal ? new(proposal, sent.Evaluation) : null,
         };
         var inspection = new Inspection
         {

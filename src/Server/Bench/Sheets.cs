@@ -4,12 +4,14 @@ using Osierwand.Core.Cords;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Intervals;
 using Osierwand.Core.Judging;
+using Osierwand.Core.Kit;
 using Osierwand.Core.Looking;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Records;
 using Osierwand.Core.Standards;
 using Osierwand.Server.Kit;
+using Osierwand.Server.Standards;
 using Osierwand.Server.Rounds;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
@@ -45,7 +47,7 @@ internal sealed record OnBench(RegisterItem Item, Round Round, RulePack Pack, Cl
 }
 
 /// <summary>Loads what lies on the bench and computes its run sheet.</summary>
-public sealed class Sheets(OsierwandDb db, InstrumentLine line, TimeProvider time)
+public sealed class Sheets(OsierwandDb db, InstrumentLine line, HousePacks packs, TimeProvider time)
 {
     /// <summary>How many earlier inspections the trend and the rail look back on.</summary>
     private const int LookBack = 12;
@@ -65,24 +67,25 @@ public sealed class Sheets(OsierwandDb db, InstrumentLine line, TimeProvider tim
             History = db.Inspections.Where(past => past.ItemId == itemId).OrderByDescending(past => past.TestedAt).Take(LookBack)
                 .Select(past => new LookedBack(past.Id, past.TestedAt, past.Outcome, past.NearLimit, past.Rising, past.Taken)).ToList(),
         }).FirstOrDefaultAsync(cancel);
-        if (found is not { Round: { } round } || PackLibrary.Find(round.PackIdFor(found.Item.Equipment.Kind)) is not { } pack) return null;
+        if (found is not { Round: { } round } || await packs.FindAsync(db, round.PackIdFor(found.Item.Equipment.Kind), cancel) is not { } pack) return null;
         (found.Item.Client, found.Item.Site) = (found.Client, found.Site);
         found.History.Reverse();
         return new(found.Item, round, pack, found.Client, found.History);
     }
 
-    internal async Task<BenchSheet> SheetAsync(OnBench bench, Scope scope, CancellationToken cancel)
+    /// <param name="school">Words the steps for an appliance tester or for two probes of a meter.</param>
+    internal async Task<BenchSheet> SheetAsync(OnBench bench, Scope scope, School school, bool mayOverride, CancellationToken cancel)
     {
-        var plan = Planner.Of(bench.Pack, bench.Item.Equipment, bench.Client.Policy, scope);
+        var plan = Planner.Of(bench.Pack, bench.Item.Equipment, bench.Client.Policy, scope, school == School.Meter ? Instrumentation.Meter : Instrumentation.Tester);
         var instrument = await KitEndpoints.CardAsync(db, line, time, cancel);
         var lead = await db.Instruments.OrderBy(it => it.Name).Select(it => it.NullOhm).FirstOrDefaultAsync(cancel);
         return new(
             Card(bench), new(bench.Round.Id, bench.Round.Name, bench.Client.Name, bench.Pack.Id, RoundEndpoints.NameOf(bench.Pack.Id), bench.Pack.ShortName,
-                "Limits as shipped: check against your own copy of the standard. Local law and the maker's instructions come first."),
-            scope, [.. plan.Steps.Select(step => StepCards.Of(step, bench, instrument))], plan.Remarks,
+                StandardsEndpoints.CheckNote),
+            scope, school, [.. plan.Steps.Select(step => StepCards.Of(step, bench, instrument))], plan.Remarks,
             [.. LookList.For(bench.Item.Equipment).Select(point => new LookCard(point.Id, point.Where, point.Text, point.Phrases))],
             FuseOf(bench), instrument, lead ?? 0,
-            [.. bench.History.Select(it => new PastCard(it.Id, it.Date, it.Outcome))]);
+            [.. bench.History.Select(it => new PastCard(it.Id, it.Date, it.Outcome))], bench.Pack.Scope == PackScope.Medical, mayOverride);
     }
 
     private BenchItem Card(OnBench bench)

@@ -18,7 +18,8 @@ internal static class StepCards
         var earlier = Earlier(step, bench, unit);
         return new(step.Key, step.Test, step.Name, Detail(step), step.Terminals, Limit(step.Limit), step.HazardKind, step.Hazard,
             step.Needs, step.Seconds, unit?.Label, unit is null ? null : Rail(step, earlier), earlier,
-            instrument is { Connected: true, Trouble: null } && CanMeasure(step));
+            instrument is { Connected: true, Trouble: null } && step.NotMeasured is null && CanMeasure(step), step.Source, step.NotMeasured,
+            step.Test == Test.EarthContinuity && step.Under.Point is null || (step.Test == Test.Leakage && step.Under is { Kind: LeakageKind.Touch, Point: null }));
     }
 
     /// <summary>The unit in which the trade reads this test; a bare typed number is in it.</summary>
@@ -52,7 +53,7 @@ internal static class StepCards
         if (step.TestVoltage is { } volts) words.Add($"{QuantityText.Number(volts.Value)} V d.c.");
         if (step.Test == Test.Leakage)
         {
-            words.Add(under.Method == LeakageMethod.Alternative ? "alternative, not powered" : "powered");
+            words.Add(under.Method switch { LeakageMethod.Alternative => "alternative, not powered", LeakageMethod.Differential => "differential", _ => "powered" });
             if (under.Polarity == MainsPolarity.Reversed) words.Add("reversed polarity");
             if (under.Earth == ConductorState.Open) words.Add("earth open");
             if (under.Neutral == ConductorState.Open) words.Add("neutral open");

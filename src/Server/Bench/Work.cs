@@ -1,13 +1,23 @@
 using System.Collections.Immutable;
+using System.Security.Claims;
 using Osierwand.Core;
+using Osierwand.Core.Diagnosis;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Records;
 using Osierwand.Core.Standards;
+using Osierwand.Server.People;
+using Osierwand.Store.Entities;
 
 namespace Osierwand.Server.Bench;
+
+/// <summary>Who works at the bench.</summary>
+internal sealed record Technician(string Name, bool IsLead)
+{
+    public static Technician Of(ClaimsPrincipal user) => new(user.DisplayName(), user.IsInRole(Person.Lead));
+}
 
 /// <summary>What the bench sent, read into Core's terms and judged. One path serves the live judgement and the save, so that they cannot differ.</summary>
 internal sealed class Work
@@ -19,7 +29,9 @@ internal sealed class Work
     private readonly Sheets sheets;
     private readonly List<(Entry Entry, Fault? Fault, RecordedReading? Reading)> entries = [];
 
-    private Work(OnBench bench, Sheets sheets, Plan plan) => (this.bench, this.sheets, Plan) = (bench, sheets, plan);
+    private readonly Technician technician;
+
+    private Work(OnBench bench, Sheets sheets, Plan plan, Technician technician) => (this.bench, this.sheets, Plan, this.technician) = (bench, sheets, plan, technician);
 
     public Plan Plan { get; }
     public ImmutableArray<LookFinding> LookFindings { get; private set; } = [];
@@ -30,12 +42,12 @@ internal sealed class Work
     public ImmutableArray<RecordedReading> Readings => [.. entries.Where(it => it.Reading is not null).Select(it => it.Reading!)];
 
     /// <returns>A fault when the whole cannot be read; entries with their own faults are carried along and counted for nothing.</returns>
-    public static Result<Work> Read(OnBench bench, Sheets sheets, BenchWork sent)
+    public static Result<Work> Read(OnBench bench, Sheets sheets, BenchWork sent, Technician technician)
     {
         if (sent.Entries.Count > MostEntries || sent.Look.Count > MostEntries) return new Fault("entries", $"more than {MostEntries} entries");
         var item = bench.Item.Equipment;
         var plan = Planner.Of(bench.Pack, item, bench.Client.Policy, sent.Scope);
-        var work = new Work(bench, sheets, plan) { LookFindings = [.. sent.Look.Select(it => new LookFinding(it.PointId, it.Answer, it.Words))] };
+        var work = new Work(bench, sheets, plan, technician) { LookFindings = [.. sent.Look.Select(it => new LookFinding(it.PointId, it.Answer, it.Words))] };
         if (work.LookFindings.FirstOrDefault(it => it.Words?.Length > LongestText) is { } wordy) return new Fault($"look.{wordy.PointId}", $"longer than {LongestText} characters");
         var look = LookList.Judge(item, bench.Pack, work.LookFindings);
         if (look.Fault is { } fault) return fault;
@@ -64,7 +76,17 @@ internal sealed class Work
         var missing = Assessment.Missing.Concat(Assessment.Unsettled).Select(step => step.Detail).ToArray();
         var next = Outcome is Core.Records.Outcome.Pass or Core.Records.Outcome.PassWithAdvice ? Next() : null;
         return new(Facts.Look, [.. entries.Select(it => it.Fault is { } fault ? Refused(it.Entry, fault) : Judged(it.Entry, it.Reading!.Judgement, UnitOf(it.Entry)))],
-            stopped, Assessment.Verdict, Outcome, Reasons(), Assessment.Advice, missing, next);
+            stopped, Assessment.Verdict, Outcome, Reasons(), Assessment.Advice, missing, Telling(), Evaluation is { } it ? new(it.Evaluation, it.Because) : null, next);
+    }
+
+    /// <summary>Null for appliances and while steps are missing.</summary>
+    public EvaluationProposal? Evaluation => EvaluationProposal.Of(Facts, Assessment);
+
+    private TellingCard[] Telling()
+    {
+        // Places in the assessment are places among the entries that were understood.
+        var keys = entries.Where(it => it.Reading is not null).Select(it => it.Entry.StepKey).ToArray();
+        return [.. Diagnose.Of(Facts, Assessment).Select(it => new TellingCard(it.Signature.Id, it.Signature.Seen, [.. it.Readings.Select(at => keys[at]).Distinct()], it.Signature.Causes, it.Signature.Next))];
     }
 
     public NextCard Next() => Card(sheets.NextOf(bench, Assessment));
@@ -103,6 +125,18 @@ internal sealed class Work
             Load = entry.LoadA is >= 0 and { } load ? new Amperes(load) : null,
             Null = new(step.Test == Test.EarthContinuity ? Math.Max(0, entry.NullOhm ?? 0) : 0),
         };
+        if (entry.Standard is { } other)
+        {
+            if (PackLibrary.Find(other) is not { } borrowed) return new Fault(path, $"There is no standard “{other}”.");
+            reading = reading with { Borrowed = borrowed };
+        }
+        if (entry.Override is { } by)
+        {
+            var made = Override.Of(reading.Borrowed ?? bench.Pack, bench.Item.Equipment, step.Test, by.Status, technician.Name, technician.IsLead, by.Reason ?? "");
+            if (made.Fault is { } refused) return new Fault(path, $"No override: {refused.Message}.");
+            reading = reading with { Override = made.Value };
+        }
+        reading = reading with { Set = step.Set };
         if (StepCards.UsualUnit(step, bench.Pack) is not { } usual)
             return entry.Ok is { } ok ? reading with { Ok = ok } : new Fault(path, "Say good or bad.");
         if (step.Test == Test.RcdTrip && entry.Tripped == false) return reading with { Tripped = false };
@@ -124,7 +158,7 @@ internal sealed class Work
     private Unit? UnitOf(Entry entry) => StepCards.UsualUnit(Plan.Steps.First(it => it.Key == entry.StepKey), bench.Pack);
 
     private static JudgedEntry Refused(Entry entry, Fault fault) =>
-        new(entry.StepKey, fault, null, entry.Text, null, false, null, null, false, null, [], null);
+        new(entry.StepKey, fault, null, entry.Text, null, false, null, null, false, null, [], null, false);
 
     private static JudgedEntry Judged(Entry entry, Judgement it, Unit? unit)
     {
@@ -133,7 +167,7 @@ internal sealed class Work
             : bound ? it.Reading.Value!.Value.ToString() : it.Value is not { } value ? "" : unit is null ? value.ToString() : QuantityText.ShowNear(value, unit);
         return new(entry.StepKey, null, it.Status, text, it.Value?.Si, bound,
             it.Reading.Value?.Qualifier switch { Qualifier.Above => ">", Qualifier.Below => "<", _ => null },
-            it.Use, it.NearLimit, Margin(it), it.Working, it.Limit?.Clause);
+            it.Use, it.NearLimit, Margin(it), it.Working, it.Limit?.Clause, it.Overridden is not null);
     }
 
     /// <summary>How far from its limit, in words: "41 % of the limit used", "290 × the limit".</summary>

@@ -24,6 +24,17 @@ internal static class DemoWorld
         var today = DateOnly.FromDateTime(time.GetLocalNow().DateTime);
         await using var transaction = await db.Database.BeginTransactionAsync();
         db.Instruments.Add(new() { Id = Guid.CreateVersion7(), Name = "Bench analyser 2", Serial = "OW-SIM-2", CalibrationDue = today.AddMonths(4), LeadName = "Lead B", NullOhm = 0.04, NulledAt = time.GetUtcNow().AddHours(-2) });
+        db.HouseChanges.Add(new()
+        {
+            PackId = "uk-cop-5",
+            Revision = 1,
+            RuleId = "insulation-lead",
+            Value = 2,
+            Unit = "Mohm",
+            Reason = "a lead lies in the wet: below 2 MΩ its sheath is on the way",
+            By = people[^1].DisplayName,
+            At = time.GetUtcNow().AddDays(-40),
+        });
         var dice = new Random(Seed);
         var history = new DemoHistory(dice, today, people);
         foreach (var client in DemoCatalogue.Clients()) Add(db, client, history, today);

@@ -7,6 +7,8 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.RateLimiting;
 using Osierwand.Server.Bench;
 using Osierwand.Server.Kit;
+using Osierwand.Server.People;
+using Osierwand.Server.Standards;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 using Serilog;
@@ -28,6 +30,7 @@ internal static class Setup
         services.Configure<SimulatorOptions>(builder.Configuration.GetSection("Simulator"));
         services.Configure<DemoOptions>(builder.Configuration.GetSection("Demo"));
         services.AddScoped<Sheets>();
+        services.AddSingleton<HousePacks>();
         services.AddSingleton<InstrumentLine>();
 
         AddSignIn(builder);
@@ -101,7 +104,7 @@ internal static class Setup
             identity.Password = new() { RequiredLength = 12, RequireDigit = false, RequireLowercase = false, RequireUppercase = false, RequireNonAlphanumeric = false };
             identity.Lockout.MaxFailedAccessAttempts = 6;
             identity.Lockout.DefaultLockoutTimeSpan = TimeSpan.FromMinutes(5);
-        }).AddEntityFrameworkStores<OsierwandDb>().AddDefaultTokenProviders();
+        }).AddEntityFrameworkStores<OsierwandDb>().AddDefaultTokenProviders().AddClaimsPrincipalFactory<PersonClaims>();
         services.ConfigureApplicationCookie(cookie =>
         {
             cookie.Cookie.Name = "osierwand";

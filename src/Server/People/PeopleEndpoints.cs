@@ -33,9 +33,6 @@ internal static class PeopleEndpoints
         people.MapPost("/sign-out", Out);
     }
 
-    /// <summary>The signed-in person's id.</summary>
-    public static Guid Id(this ClaimsPrincipal user) => Guid.Parse(user.FindFirstValue(ClaimTypes.NameIdentifier)!);
-
     private static async Task<Results<Ok<PersonCard>, UnauthorizedHttpResult>> Me(ClaimsPrincipal user, UserManager<Person> people) =>
         await people.GetUserAsync(user) is { } person ? TypedResults.Ok(await Card(person, people)) : TypedResults.Unauthorized();
 

@@ -7,6 +7,7 @@ using Osierwand.Core.Planning;
 using Osierwand.Core.Records;
 using Osierwand.Core.Standards;
 using Osierwand.Server.Bench;
+using Osierwand.Server.Standards;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 
@@ -17,16 +18,18 @@ internal static class ItemStory
 {
     private const int Shown = 30;
 
-    public static async Task<ItemPage?> TellAsync(Guid itemId, OsierwandDb db, TimeProvider time, CancellationToken cancel)
+    public static async Task<ItemPage?> TellAsync(Guid itemId, OsierwandDb db, HousePacks packs, TimeProvider time, CancellationToken cancel)
     {
         var item = await db.Items.AsNoTracking().Include(it => it.Client).Include(it => it.Site).FirstOrDefaultAsync(it => it.Id == itemId, cancel);
         if (item is null) return null;
         var today = DateOnly.FromDateTime(time.GetLocalNow().DateTime);
         var history = await db.Inspections.AsNoTracking().Where(it => it.ItemId == itemId).OrderByDescending(it => it.TestedAt).Take(Shown).ToListAsync(cancel);
-        var round = await db.Rounds.AsNoTracking().Where(it => it.SiteId == item.SiteId && it.ClosedOn == null).OrderBy(it => it.EndsOn).FirstOrDefaultAsync(cancel);
+        var open = await db.Rounds.AsNoTracking().Where(it => it.SiteId == item.SiteId && it.ClosedOn == null).OrderBy(it => it.EndsOn).FirstOrDefaultAsync(cancel);
+        var round = open ?? await LastRoundAsync(history, db, cancel);
+        var pack = round is null ? null : await packs.FindAsync(db, round.PackIdFor(item.Equipment.Kind), cancel);
         return new(item.Id, item.Tag, item.Name, item.Client.Name, $"{item.Site.Name}, {item.Room}", ItemText.Class(item.Equipment.Class),
             ClassDecisions.From(item.Evidence).Seen, ItemText.Facts(item), item.State, item.Due, item.VisualDue,
-            item.Due is { } due ? today.DayNumber - due.DayNumber : null, item.Because, round?.Id, [.. history.Select(Card)], Trends(item, history, round ?? await LastRoundAsync(history, db, cancel), today));
+            item.Due is { } due ? today.DayNumber - due.DayNumber : null, item.Because, open?.Id, [.. history.Select(Card)], Trends(item, history, round, pack, today));
     }
 
     /// <summary>From the record's own text: what was judged then is shown as it was judged then.</summary>
@@ -63,9 +66,9 @@ internal static class ItemStory
         return StepNames.Of(test, new() { Kind = kind ?? default, Point = taken.TryGetProperty("point", out var point) ? point.GetString() : null });
     }
 
-    private static List<TrendCard> Trends(RegisterItem item, List<Inspection> history, Round? round, DateOnly today)
+    private static List<TrendCard> Trends(RegisterItem item, List<Inspection> history, Round? round, RulePack? pack, DateOnly today)
     {
-        if (round is null || PackLibrary.Find(round.PackIdFor(item.Equipment.Kind)) is not { } pack) return [];
+        if (round is null || pack is null) return [];
         var bench = new OnBench(item, round, pack, item.Client, [.. Enumerable.Reverse(history).Select(LookedBack.Of)]);
         var plan = Planner.Of(pack, item.Equipment, item.Client.Policy);
         var facts = new InspectionFacts { Pack = pack, Item = item.Equipment, History = bench.PastReadings.IsEmpty ? [] : bench.PastReadings[..^1], TestDate = today, DueDate = item.Due, IntervalMonths = item.IntervalMonths };

@@ -4,6 +4,7 @@ using Npgsql;
 using Osierwand.Core;
 using Osierwand.Server.Bench;
 using Osierwand.Server.Hosting;
+using Osierwand.Server.Standards;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 
@@ -22,8 +23,8 @@ internal static class RegisterEndpoints
         register.MapGet("/scan", Scan);
         register.MapGet("/form", Form);
         register.MapPost("/", Register);
-        register.MapGet("/{itemId:guid}", async Task<Results<Ok<ItemPage>, ProblemHttpResult>> (Guid itemId, OsierwandDb db, TimeProvider time, CancellationToken cancel) =>
-            await ItemStory.TellAsync(itemId, db, time, cancel) is { } page ? TypedResults.Ok(page) : Refusals.NotFound("item"));
+        register.MapGet("/{itemId:guid}", async Task<Results<Ok<ItemPage>, ProblemHttpResult>> (Guid itemId, OsierwandDb db, HousePacks packs, TimeProvider time, CancellationToken cancel) =>
+            await ItemStory.TellAsync(itemId, db, packs, time, cancel) is { } page ? TypedResults.Ok(page) : Refusals.NotFound("item"));
     }
 
     private static async Task<Ok<RegisterPage>> List(

@@ -31,9 +31,11 @@ public sealed class Client
     public NewItemPolicy NewItem { get; set; }
     public LeakagePolicy Leakage { get; set; }
     public LeakageMethod MedicalMethod { get; set; }
+    public MedicalInsulationPolicy MedicalInsulation { get; set; }
+    public HardWiredPolicy HardWired { get; set; }
     public DecisionRule DecisionRule { get; set; }
 
-    public Policy Policy => new() { ClassII = ClassII, NewItem = NewItem, Leakage = Leakage, MedicalMethod = MedicalMethod };
+    public Policy Policy => new() { ClassII = ClassII, NewItem = NewItem, Leakage = Leakage, MedicalMethod = MedicalMethod, MedicalInsulation = MedicalInsulation, HardWired = HardWired };
 }
 
 public sealed class Site

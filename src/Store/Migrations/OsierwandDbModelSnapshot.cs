@@ -234,6 +234,12 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("character varying(40)")
                         .HasColumnName("decision_rule");
 
+                    b.Property<string>("HardWired")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("hard_wired");
+
                     b.Property<string>("LabelSchool")
                         .IsRequired()
                         .HasMaxLength(40)
@@ -245,6 +251,12 @@ namespace Osierwand.Store.Migrations
                         .HasMaxLength(40)
                         .HasColumnType("character varying(40)")
                         .HasColumnName("leakage");
+
+                    b.Property<string>("MedicalInsulation")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("medical_insulation");
 
                     b.Property<string>("MedicalMethod")
                         .IsRequired()
@@ -272,6 +284,54 @@ namespace Osierwand.Store.Migrations
                         .HasDatabaseName("ix_clients_code");
 
                     b.ToTable("clients", (string)null);
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.HouseChange", b =>
+                {
+                    b.Property<string>("PackId")
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("pack_id");
+
+                    b.Property<int>("Revision")
+                        .HasColumnType("integer")
+                        .HasColumnName("revision");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasMaxLength(100)
+                        .HasColumnType("character varying(100)")
+                        .HasColumnName("by");
+
+                    b.Property<string>("Reason")
+                        .IsRequired()
+                        .HasMaxLength(500)
+                        .HasColumnType("character varying(500)")
+                        .HasColumnName("reason");
+
+                    b.Property<string>("RuleId")
+                        .IsRequired()
+                        .HasMaxLength(100)
+                        .HasColumnType("character varying(100)")
+                        .HasColumnName("rule_id");
+
+                    b.Property<string>("Unit")
+                        .HasMaxLength(10)
+                        .HasColumnType("character varying(10)")
+                        .HasColumnName("unit");
+
+                    b.Property<double?>("Value")
+                        .HasColumnType("double precision")
+                        .HasColumnName("value");
+
+                    b.HasKey("PackId", "Revision")
+                        .HasName("pk_house_changes");
+
+                    b.ToTable("house_changes", (string)null);
                 });
 
             modelBuilder.Entity("Osierwand.Store.Entities.Inspection", b =>

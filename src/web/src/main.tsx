@@ -15,6 +15,8 @@ import { Bench } from './bench/Bench';
 const Register = lazy(() => import('./register/Register'));
 const ItemPage = lazy(() => import('./register/ItemPage'));
 const NewItem = lazy(() => import('./register/NewItem'));
+const Standards = lazy(() => import('./standards/Standards'));
+const Signs = lazy(() => import('./signs/Signs'));
 
 const queries = new QueryClient({
   defaultOptions: {
@@ -45,6 +47,8 @@ createRoot(document.getElementById('root')!).render(
                   <Route path="/rounds/:roundId/new" element={<NewItem />} />
                   <Route path="/register" element={<Register />} />
                   <Route path="/register/:itemId" element={<ItemPage />} />
+                  <Route path="/standards/:standardId?" element={<Standards />} />
+                  <Route path="/signs" element={<Signs />} />
                   <Route path="*" element={<Navigate to="/" replace />} />
                 </Routes>
               </Suspense>

@@ -8,21 +8,29 @@ import { Notice } from '../frame/Notice';
 import { BenchDesk } from './BenchDesk';
 import { type Draft, inTheWay, park } from './draft';
 
+/** How this technician works, kept on this device. */
+const schoolKey = 'osierwand.school';
+
 /** One item, start to finish. Opening another while one is half done is refused until that one is saved or parked. */
 export function Bench() {
   const { roundId = '', itemId = '' } = useParams();
   const [, setParked] = useState(0);
   const [scope, setScope] = useState<{ item: string; scope: Schema['Scope'] } | null>(null);
   const wanted = scope?.item === itemId ? scope.scope : undefined;
+  const [school, setSchool] = useState(() => localStorage.getItem(schoolKey) as Schema['School'] | null);
   const sheet = useQuery({
-    queryKey: ['bench', itemId, roundId, wanted],
+    queryKey: ['bench', itemId, roundId, wanted, school],
     queryFn: () =>
       ask(
         api.GET('/api/v1/bench/{itemId}', {
-          params: { path: { itemId }, query: { round: roundId, ...(wanted ? { scope: wanted } : {}) } },
+          params: {
+            path: { itemId },
+            query: { round: roundId, ...(wanted ? { scope: wanted } : {}), ...(school ? { school } : {}) },
+          },
         }),
       ),
     // The sheet a technician works on does not change under the hands.
+    placeholderData: (previous) => (previous?.item.id === itemId ? previous : undefined),
     staleTime: Infinity,
     gcTime: 0,
   });
@@ -40,6 +48,10 @@ export function Bench() {
       key={`${itemId}/${sheet.data.scope}`}
       sheet={sheet.data}
       onScope={(it) => setScope({ item: itemId, scope: it })}
+      onSchool={(it) => {
+        localStorage.setItem(schoolKey, it);
+        setSchool(it);
+      }}
       onRefresh={() => void sheet.refetch()}
     />
   );

@@ -10,7 +10,7 @@ import { useBenchKeys } from './benchKeys';
 import { clear, park, workOf } from './draft';
 import { ItemColumn } from './ItemColumn';
 import { LiveColumn } from './LiveColumn';
-import { RunSheet } from './RunSheet';
+import { RunSheet, type Saving } from './RunSheet';
 import { useBenchRun } from './run';
 import { Saved } from './Saved';
 
@@ -20,18 +20,21 @@ type Ask = 'again' | 'bad' | 'notTested' | 'keys' | null;
 export function BenchDesk({
   sheet,
   onScope,
+  onSchool,
   onRefresh,
 }: {
   sheet: Schema['BenchSheet'];
   onScope: (scope: Schema['Scope']) => void;
+  onSchool: (school: Schema['School']) => void;
   onRefresh: () => void;
 }) {
   const run = useBenchRun(sheet);
   const navigate = useNavigate();
   const queries = useQueryClient();
   const [asking, setAsking] = useState<Ask>(null);
+  const [evaluation, setEvaluation] = useState<Schema['Evaluation'] | null>(null);
   const save = useMutation({
-    mutationFn: (it: { notTested: Schema['NotTestedReason'] | null; remarks: string | null }) =>
+    mutationFn: (it: Saving) =>
       ask(
         api.POST('/api/v1/bench/{itemId}/inspections', {
           params: { path: { itemId: sheet.item.id } },
@@ -41,6 +44,7 @@ export function BenchDesk({
             revision: run.draft.revision,
             notTested: it.notTested,
             remarks: it.remarks,
+            evaluation: it.notTested ? null : (evaluation ?? run.judged?.evaluation?.proposal ?? null),
           },
         }),
       ),
@@ -129,6 +133,7 @@ export function BenchDesk({
         <ItemColumn
           sheet={sheet}
           onScope={run.draft.entries.length === 0 && run.draft.look.length === 0 ? onScope : undefined}
+          onSchool={onSchool}
           onRefresh={onRefresh}
           onPark={() => {
             park(run.draft);
@@ -142,6 +147,8 @@ export function BenchDesk({
           sheet={sheet}
           run={run}
           save={save}
+          evaluation={evaluation}
+          onEvaluation={setEvaluation}
           onPrimary={primary}
           onBad={() => setAsking('bad')}
           onAgain={() => setAsking('again')}

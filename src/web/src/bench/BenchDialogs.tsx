@@ -1,9 +1,10 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField } from '@mui/material';
 import { useState } from 'react';
-import type { Schema } from '../api/client';
+import { useQuery } from '@tanstack/react-query';
+import { api, ask, type Schema } from '../api/client';
 import { c } from '../design/tokens';
 import { Key } from './RunSheet';
-import type { BenchRun } from './run';
+import type { BenchRun, StepState } from './run';
 
 /** A list of offered phrases and room for one's own words; Enter takes the first or what was typed. */
 function Words({
@@ -142,6 +143,130 @@ export function AgainDialog({ run, onClose }: { run: BenchRun; onClose: () => vo
       <DialogActions>
         <Button color="inherit" onClick={onClose}>
           Keep the reading
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+/** Where the probe sits next: every reachable earthed part is a reading of its own. */
+export function PointDialog({
+  state,
+  run,
+  onClose,
+}: {
+  state: StepState;
+  run: BenchRun;
+  onClose: () => void;
+}) {
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="point-title">
+      <DialogTitle id="point-title">{state.step.name}: where does the probe sit now?</DialogTitle>
+      <DialogContent sx={{ pt: '8px !important' }}>
+        <Words
+          offered={['Case', 'Base plate', 'Handle', 'Earth stud', 'Guard', 'Trolley']}
+          label="The point, in words"
+          onTake={(words) => {
+            run.another(state.step, words);
+            onClose();
+          }}
+        />
+      </DialogContent>
+      <DialogActions>
+        <Button color="inherit" onClick={onClose}>
+          Cancel
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+/** The reading judged by a second standard as well. It counts for itself, never for this round's required steps. */
+export function BorrowDialog({
+  sheet,
+  state,
+  run,
+  onClose,
+}: {
+  sheet: Schema['BenchSheet'];
+  state: StepState;
+  run: BenchRun;
+  onClose: () => void;
+}) {
+  const all = useQuery({ queryKey: ['standards'], queryFn: () => ask(api.GET('/api/v1/standards')) });
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="borrow-title">
+      <DialogTitle id="borrow-title">
+        Judge {state.standing?.judged?.text ?? 'the reading'} by which standard as well?
+      </DialogTitle>
+      <DialogContent sx={{ display: 'flex', flexDirection: 'column' }}>
+        {all.data
+          ?.filter((it) => it.id !== sheet.round.standardId)
+          .map((it, i) => (
+            <Button
+              key={it.id}
+              color="inherit"
+              autoFocus={i === 0}
+              sx={{ justifyContent: 'flex-start', textAlign: 'left', fontWeight: 400 }}
+              onClick={() => {
+                run.borrow(state.standing!, it.id);
+                onClose();
+              }}
+            >
+              {it.shortName}
+            </Button>
+          ))}
+        <Box sx={{ color: c.muted, mt: 1 }}>
+          It counts for itself, by that standard's clause, and never for the steps that{' '}
+          {sheet.round.standardShort} requires.
+        </Box>
+      </DialogContent>
+      <DialogActions>
+        <Button color="inherit" onClick={onClose}>
+          Cancel
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+/** A lead's decision in place of the comparison. It is printed as what it is. */
+export function OverrideDialog({
+  state,
+  run,
+  onClose,
+}: {
+  state: StepState;
+  run: BenchRun;
+  onClose: () => void;
+}) {
+  const judged = state.standing?.judged;
+  const to = judged?.status === 'pass' ? 'fail' : 'pass';
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="override-title">
+      <DialogTitle id="override-title">
+        Override {judged?.text}: {judged?.status} becomes {to}. Why?
+      </DialogTitle>
+      <DialogContent sx={{ pt: '8px !important' }}>
+        <Words
+          offered={[
+            'Confirmed with a second instrument',
+            "The maker's own figure applies",
+            'Known property of this design',
+          ]}
+          label="The reason, in words"
+          onTake={(words) => {
+            run.override(state.standing!, to, words);
+            onClose();
+          }}
+        />
+        <Box sx={{ color: c.muted, mt: 1.5 }}>
+          Your name, the reason and what the comparison said stand on the record and on the paper.
+        </Box>
+      </DialogContent>
+      <DialogActions>
+        <Button color="inherit" onClick={onClose}>
+          Cancel
         </Button>
       </DialogActions>
     </Dialog>

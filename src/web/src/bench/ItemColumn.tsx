@@ -18,6 +18,7 @@ const scopes: [Schema['Scope'], string][] = [
 export function ItemColumn(props: {
   sheet: Schema['BenchSheet'];
   onScope: ((scope: Schema['Scope']) => void) | undefined;
+  onSchool: (school: Schema['School']) => void;
   onRefresh: () => void;
   onPark: () => void;
   onNotTested: () => void;
@@ -63,6 +64,16 @@ export function ItemColumn(props: {
             {text}
           </MenuItem>
         ))}
+      </TextField>
+      <TextField
+        select
+        size="small"
+        label="Worded for"
+        value={props.sheet.school}
+        onChange={(event) => props.onSchool(event.target.value as Schema['School'])}
+      >
+        <MenuItem value="applianceTester">Appliance tester</MenuItem>
+        <MenuItem value="meter">Meter with two probes</MenuItem>
       </TextField>
       {instrument && <Kit instrument={instrument} onRefresh={props.onRefresh} />}
     </Box>

@@ -55,7 +55,10 @@ export function LiveColumn({
           </Box>
         </Card>
       )}
-      {latestState && <Telling state={latestState} />}
+      {latestState && <Working state={latestState} />}
+      {judged?.telling.map((it) => (
+        <Telling key={it.id} telling={it} />
+      ))}
       {judged?.advice.map((line) => (
         <Card key={line} tone={c.advice}>
           {line}
@@ -72,12 +75,14 @@ const hazardNow: Record<Schema['HazardKind'], string> = {
   testVoltage: 'Test voltage on.',
   itemLive: 'The item is live.',
   mainsOnPatient: 'Mains on the patient connections.',
+  shock: 'It may discharge.',
 };
 const hazardNext: Record<Schema['HazardKind'], string> = {
   none: '',
   testVoltage: 'Next: test voltage.',
   itemLive: 'Next: powered.',
   mainsOnPatient: 'Next: mains on the patient connections.',
+  shock: 'Next: a shock.',
 };
 
 function Display({
@@ -154,7 +159,7 @@ function Display({
 }
 
 /** What the newest reading says, in lines a person could redo. */
-function Telling({ state }: { state: StepState }) {
+function Working({ state }: { state: StepState }) {
   const judged = state.standing?.judged;
   if (!judged || judged.working.length < 2) return null;
   return (
@@ -176,6 +181,30 @@ function Telling({ state }: { state: StepState }) {
         </Box>
       ))}
       <Box sx={{ color: c.muted, mt: 0.5 }}>{judged.clause}</Box>
+    </Box>
+  );
+}
+
+/** A strange reading's likely causes, cheapest first. It guides and never blocks. */
+function Telling({ telling }: { telling: Schema['TellingCard'] }) {
+  return (
+    <Box
+      component="section"
+      aria-label="What the reading is telling"
+      sx={{ bgcolor: c.paper, borderRadius: '6px', p: 1.5, fontSize: 14.5 }}
+    >
+      <Box sx={{ fontWeight: 700 }}>{telling.seen}</Box>
+      <Box component="ol" sx={{ m: 0, mt: 0.25, pl: 2.5 }}>
+        {telling.causes.map((cause) => (
+          <li key={cause}>{cause}</li>
+        ))}
+      </Box>
+      <Box sx={{ mt: 0.5 }}>
+        <Box component="span" sx={{ color: c.reed, fontWeight: 700 }}>
+          Next
+        </Box>{' '}
+        {telling.next}
+      </Box>
     </Box>
   );
 }

@@ -1,4 +1,4 @@
-import { Box, Button } from '@mui/material';
+import { Box, Button, MenuItem, TextField } from '@mui/material';
 import type { UseMutationResult } from '@tanstack/react-query';
 import type { Schema } from '../api/client';
 import { showDate } from '../api/dates';
@@ -10,15 +10,19 @@ import { Phases } from './Phases';
 import { StepRow } from './StepRow';
 import type { BenchRun } from './run';
 
+/** What is sent beside the work itself. */
+export interface Saving {
+  notTested: Schema['NotTestedReason'] | null;
+  remarks: string | null;
+}
+
 /** Every step with limit, value, margin and last time's value, all at once; the current one stands out. */
 export function RunSheet(props: {
   sheet: Schema['BenchSheet'];
   run: BenchRun;
-  save: UseMutationResult<
-    Schema['SavedInspection'],
-    Error,
-    { notTested: Schema['NotTestedReason'] | null; remarks: string | null }
-  >;
+  save: UseMutationResult<Schema['SavedInspection'], Error, Saving>;
+  evaluation: Schema['Evaluation'] | null;
+  onEvaluation: (it: Schema['Evaluation']) => void;
   onPrimary: () => void;
   onBad: () => void;
   onAgain: () => void;
@@ -59,7 +63,14 @@ export function RunSheet(props: {
         ),
       )}
       {run.steps.length > 0 && !run.current && run.judged && (
-        <Verdict run={run} judged={run.judged} save={save} onPrimary={props.onPrimary} />
+        <Verdict
+          run={run}
+          judged={run.judged}
+          save={save}
+          onPrimary={props.onPrimary}
+          evaluation={props.evaluation}
+          onEvaluation={props.onEvaluation}
+        />
       )}
       {save.error && (
         <Box sx={{ p: 2 }}>
@@ -116,6 +127,13 @@ export function Key({ name, does }: { name: string; does: string }) {
   );
 }
 
+const evaluations: Record<Schema['Evaluation'], string> = {
+  noDeficiency: 'No safety or functional deficiency',
+  noDirectRisk: 'No direct risk; can be mended soon',
+  outOfUse: 'Out of use until mended',
+  doesNotMeet: 'Does not meet the requirements: modify, replace, withdraw',
+};
+
 const words = {
   pass: 'Pass',
   passWithAdvice: 'Pass with advice',
@@ -128,11 +146,15 @@ function Verdict({
   judged,
   save,
   onPrimary,
+  evaluation,
+  onEvaluation,
 }: {
   run: BenchRun;
   judged: Schema['JudgedWork'];
   save: { isPending: boolean };
   onPrimary: () => void;
+  evaluation: Schema['Evaluation'] | null;
+  onEvaluation: (it: Schema['Evaluation']) => void;
 }) {
   const outcome = judged.outcome;
   return (
@@ -162,6 +184,27 @@ function Verdict({
             Next test <strong>{showDate(judged.next.due)}</strong>, formal visual{' '}
             {showDate(judged.next.visualDue)}.
           </Box>
+        )}
+        {judged.evaluation && (
+          <TextField
+            select
+            size="small"
+            label="Evaluation, confirmed by you on saving"
+            value={evaluation ?? judged.evaluation.proposal}
+            onChange={(event) => onEvaluation(event.target.value as Schema['Evaluation'])}
+            helperText={
+              (evaluation ?? judged.evaluation.proposal) === judged.evaluation.proposal
+                ? `Proposed: ${judged.evaluation.because[0]}`
+                : `Proposed was: ${evaluations[judged.evaluation.proposal]}`
+            }
+            sx={{ mt: 1.5, maxWidth: 480, width: '100%' }}
+          >
+            {Object.entries(evaluations).map(([value, text]) => (
+              <MenuItem key={value} value={value}>
+                {text}
+              </MenuItem>
+            ))}
+          </TextField>
         )}
         {outcome === 'fail' && (
           <Box sx={{ mt: 0.75, fontWeight: 600 }}>

@@ -1,10 +1,12 @@
 import { Box, Button } from '@mui/material';
+import { useState } from 'react';
 import type { Schema } from '../api/client';
 import { Rail, type Rod } from '../design/Rail';
 import { Ring } from '../design/Ring';
 import { c } from '../design/tokens';
+import { BorrowDialog, OverrideDialog, PointDialog } from './BenchDialogs';
 import { ReadingField } from './ReadingField';
-import type { BenchRun, StepState } from './run';
+import type { BenchRun, StepState, Taken } from './run';
 
 /** The rod of a judged value on its step's rail. */
 export function rodOf(judged: Schema['JudgedEntry'] | undefined): Rod | undefined {
@@ -42,6 +44,9 @@ export function StepRow(props: {
   // What has no number needs no column for one.
   const isWordy = !!stopped || step.test === 'fuse' || step.test === 'visual';
   const voided = state.taken.filter((it) => it.entry.void).length;
+  const others = state.taken.filter((it) => !it.entry.void);
+  const hasOthers = others.length > 1 || others.some((it) => it.entry.point);
+  const atPoint = run.point?.stepKey === step.key ? run.point.name : null;
   return (
     <Box
       component="section"
@@ -89,6 +94,8 @@ export function StepRow(props: {
       >
         {stopped ? (
           <Box sx={{ color: c.fail, fontSize: 14.5 }}>{stopped}</Box>
+        ) : step.notMeasured && !standing ? (
+          <Box sx={{ color: c.advice, fontSize: 14.5 }}>{step.notMeasured}</Box>
         ) : step.test === 'fuse' ? (
           <FuseText fuse={props.sheet.fuse} />
         ) : step.test === 'visual' ? (
@@ -114,8 +121,14 @@ export function StepRow(props: {
         )}
       </Box>
       <Box sx={{ textAlign: 'right', minWidth: 0, display: isWordy ? 'none' : 'block' }}>
-        {isCurrent && !isRunning && (!standing || standing.judged?.status === 'undecided') && !stopped ? (
-          <Working {...props} />
+        {isCurrent &&
+        !isRunning &&
+        (!standing || atPoint || standing.judged?.status === 'undecided') &&
+        !stopped ? (
+          <>
+            {atPoint && <Box sx={{ fontWeight: 600, mb: 0.5 }}>at {atPoint}</Box>}
+            <Working {...props} />
+          </>
         ) : (
           <>
             <Box
@@ -128,17 +141,6 @@ export function StepRow(props: {
             >
               {isRunning ? (live?.text ?? '…') : (standing?.judged?.text ?? (standing ? 'kept' : ''))}
             </Box>
-            {isCurrent && standing && !isRunning && (
-              <Button
-                size="small"
-                onClick={(event) => {
-                  event.stopPropagation();
-                  props.onAgain();
-                }}
-              >
-                Again
-              </Button>
-            )}
           </>
         )}
         <Box
@@ -166,6 +168,80 @@ export function StepRow(props: {
           )}
         </Box>
       </Box>
+      {!isRunning && (hasOthers || (isCurrent && standing && !atPoint)) && (
+        <Box
+          sx={{
+            gridColumn: { xs: '1 / -1', lg: '2 / -1' },
+            display: 'flex',
+            flexWrap: 'wrap',
+            alignItems: 'center',
+            justifyContent: 'space-between',
+            columnGap: 2,
+            mt: 0.5,
+          }}
+        >
+          <Box sx={{ flex: '1 1 260px' }}>
+            {hasOthers && others.map((it, i) => <Other key={i} taken={it} />)}
+          </Box>
+          {isCurrent && standing && !atPoint && <More {...props} />}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+/** One of several readings of a step: where it was taken, or by which other standard it was judged. */
+function Other({ taken }: { taken: Taken }) {
+  const { entry, judged } = taken;
+  const where = entry.standard ? `by ${entry.standard}` : (entry.point ?? 'first point');
+  const said = entry.standard ? judged?.working.at(-1) : judged?.text;
+  return (
+    <Box
+      sx={{
+        fontSize: 13.5,
+        lineHeight: 1.4,
+        color: judged?.status === 'fail' ? c.fail : judged?.nearLimit ? c.advice : c.bark,
+      }}
+    >
+      {where}: {said ?? 'kept'}
+      {!entry.standard && judged?.status && judged.status !== 'pass' && ` (${judged.status})`}
+      {judged?.overridden && ' overridden'}
+    </Box>
+  );
+}
+
+/** What can be done with a reading that stands. */
+function More({ sheet, run, state, onAgain }: Parameters<typeof StepRow>[0]) {
+  const [asking, setAsking] = useState<'point' | 'borrow' | 'override' | null>(null);
+  const close = () => {
+    setAsking(null);
+    document.dispatchEvent(new Event('osierwand:settle'));
+  };
+  const { step } = state;
+  const mayOverride = sheet.mayOverride && !(sheet.evaluated && step.test === 'leakage');
+  return (
+    <Box onClick={(event) => event.stopPropagation()} sx={{ display: 'flex', flexWrap: 'wrap', mr: -1.5 }}>
+      <Button size="small" onClick={onAgain}>
+        Again
+      </Button>
+      {step.manyPoints && (
+        <Button size="small" onClick={() => setAsking('point')}>
+          Another point
+        </Button>
+      )}
+      {step.unit !== null && (
+        <Button size="small" color="inherit" onClick={() => setAsking('borrow')}>
+          Second standard
+        </Button>
+      )}
+      {mayOverride && (
+        <Button size="small" color="inherit" onClick={() => setAsking('override')}>
+          Override
+        </Button>
+      )}
+      {asking === 'point' && <PointDialog state={state} run={run} onClose={close} />}
+      {asking === 'borrow' && <BorrowDialog sheet={sheet} state={state} run={run} onClose={close} />}
+      {asking === 'override' && <OverrideDialog state={state} run={run} onClose={close} />}
     </Box>
   );
 }

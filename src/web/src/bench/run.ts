@@ -13,7 +13,7 @@ export interface Taken {
 export interface StepState {
   step: Schema['StepCard'];
   taken: Taken[];
-  /** The reading that stands: the last that was not voided. */
+  /** The reading that stands for the step: of several points the worst, else the last that was not voided. */
   standing: Taken | undefined;
   stopped: string | undefined;
   isDone: boolean;
@@ -36,11 +36,22 @@ function ringOf(
         ? 'passWithAdvice'
         : 'pass';
   const judged = standing?.judged;
-  if (!judged?.status) return 'open';
+  if (!judged?.status) return step.notMeasured && !standing ? 'notTested' : 'open';
   if (judged.status === 'undecided') return 'undecided';
   if (judged.status === 'fail') return 'fail';
   return judged.nearLimit ? 'passWithAdvice' : 'pass';
 }
+
+const gravity = (it: Taken) =>
+  it.judged?.status === 'fail' ? 3 : it.judged?.status === 'undecided' ? 2 : it.judged?.nearLimit ? 1 : 0;
+
+/** Of readings at several points the worst stands for all; of equals the one that uses most of its limit, else the newest. */
+const worst = (taken: Taken[]): Taken | undefined =>
+  taken.reduce<Taken | undefined>((gravest, it) => {
+    if (!gravest) return it;
+    const more = gravity(it) - gravity(gravest) || (it.judged?.use ?? 0) - (gravest.judged?.use ?? 0);
+    return more >= 0 ? it : gravest;
+  }, undefined);
 
 function stepStates(
   sheet: Schema['BenchSheet'],
@@ -51,14 +62,16 @@ function stepStates(
     const taken = draft.entries
       .map((entry, i) => ({ entry, judged: judged?.entries[i] }))
       .filter((it) => it.entry.stepKey === step.key);
-    const standing = taken.findLast((it) => !it.entry.void);
+    const standing = worst(taken.filter((it) => !it.entry.void && !it.entry.standard));
     const answered = draft.look.length >= sheet.look.length;
     const isDone =
       step.test === 'visual'
         ? answered || judged?.look === 'fail'
         : step.test === 'fuse'
           ? true
-          : standing !== undefined && standing.judged?.status !== 'undecided';
+          : standing !== undefined
+            ? standing.judged?.status !== 'undecided'
+            : step.notMeasured !== null;
     return {
       step,
       taken,
@@ -76,6 +89,8 @@ export function useBenchRun(sheet: Schema['BenchSheet']) {
   const [chosen, setChosen] = useState<string | null>(null);
   // Kept here and not in the field: quick fingers type the next reading while this one is still being judged.
   const [typed, setTyped] = useState('');
+  // Where the probe sits for the next reading of a step that has several points.
+  const [probe, setProbe] = useState<{ stepKey: string; name: string } | null>(null);
   const work = workOf(draft);
   const judgement = useQuery({
     queryKey: ['judge', draft.itemId, work],
@@ -88,18 +103,22 @@ export function useBenchRun(sheet: Schema['BenchSheet']) {
     staleTime: Infinity,
   });
   const judged = judgement.data;
-  const addEntry = (entry: Schema['Entry']) => {
+  const addEntry = (made: Schema['Entry']) => {
+    const entry = probe?.stepKey === made.stepKey ? { ...made, point: probe.name } : made;
     change((before) => ({
       ...before,
       // An undecided reading was no reading: a new one takes its place, and the record says so.
       entries: [
         ...before.entries.map((it) =>
-          it.stepKey === entry.stepKey && isUndecided(it) ? { ...it, void: 'undecided, measured again' } : it,
+          it.stepKey === entry.stepKey && it.point === entry.point && isUndecided(it)
+            ? { ...it, void: 'undecided, measured again' }
+            : it,
         ),
         entry,
       ],
     }));
     setChosen(null);
+    setProbe(null);
   };
   const isUndecided = (entry: Schema['Entry']) =>
     judged?.entries[draft.entries.indexOf(entry)]?.status === 'undecided' && !entry.void;
@@ -158,6 +177,23 @@ export function useBenchRun(sheet: Schema['BenchSheet']) {
       entries: before.entries.map((it) => (it === taken.entry ? { ...it, void: reason } : it)),
     }));
 
+  /** The next reading of this step is taken at another point. */
+  const another = (step: Schema['StepCard'], name: string) => {
+    setChosen(step.key);
+    setProbe({ stepKey: step.key, name });
+  };
+  /** The same reading, judged by another standard as well; it counts for itself. */
+  const borrow = (taken: Taken, standard: string) =>
+    change((before) => ({ ...before, entries: [...before.entries, { ...taken.entry, standard }] }));
+  /** A lead decides in place of the comparison. */
+  const override = (taken: Taken, status: 'pass' | 'fail', reason: string) =>
+    change((before) => ({
+      ...before,
+      entries: before.entries.map((it) =>
+        it === taken.entry ? { ...it, override: { status, reason } } : it,
+      ),
+    }));
+
   return {
     draft,
     change,
@@ -177,6 +213,10 @@ export function useBenchRun(sheet: Schema['BenchSheet']) {
     setLook,
     restGood,
     voidReading,
+    point: probe,
+    another,
+    borrow,
+    override,
     isComplete: judged !== undefined && !judgement.isPlaceholderData && judged.outcome !== null && !next,
   };
 }

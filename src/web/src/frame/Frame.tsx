@@ -13,6 +13,8 @@ import { useRoundInHand } from './roundInHand';
 const rooms = [
   { to: '/', name: 'Today' },
   { to: '/register', name: 'Register' },
+  { to: '/standards', name: 'Standards' },
+  { to: '/signs', name: 'Signs' },
 ];
 
 /** What stands around every screen: the name, the scan field, the rooms, and whose rules are in force. */

@@ -1,0 +1,29 @@
+using System.Security.Claims;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.Extensions.Options;
+using Osierwand.Store.Entities;
+
+namespace Osierwand.Server.People;
+
+/// <summary>What the cookie says of who is signed in.</summary>
+internal static class SignedIn
+{
+    public const string DisplayNameClaim = "display_name";
+
+    public static Guid Id(this ClaimsPrincipal user) => Guid.Parse(user.FindFirstValue(ClaimTypes.NameIdentifier)!);
+
+    /// <summary>The name that stands on records and papers.</summary>
+    public static string DisplayName(this ClaimsPrincipal user) => user.FindFirstValue(DisplayNameClaim) ?? user.FindFirstValue(ClaimTypes.Name) ?? "";
+}
+
+/// <summary>Puts the display name into the cookie, so that a save need not ask the database for it.</summary>
+internal sealed class PersonClaims(UserManager<Person> people, RoleManager<IdentityRole<Guid>> roles, IOptions<IdentityOptions> options)
+    : UserClaimsPrincipalFactory<Person, IdentityRole<Guid>>(people, roles, options)
+{
+    protected override async Task<ClaimsIdentity> GenerateClaimsAsync(Person user)
+    {
+        var identity = await base.GenerateClaimsAsync(user);
+        identity.AddClaim(new(SignedIn.DisplayNameClaim, user.DisplayName));
+        return identity;
+    }
+}

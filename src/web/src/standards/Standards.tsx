@@ -1,0 +1,88 @@
+import { Box, Typography } from '@mui/material';
+import { useQuery } from '@tanstack/react-query';
+import { NavLink, useParams } from 'react-router';
+import { api, ask, type Schema } from '../api/client';
+import { c } from '../design/tokens';
+import { Notice } from '../frame/Notice';
+import { StandardSheet } from './StandardSheet';
+
+const scopes: [Schema['PackScope'], string][] = [
+  ['appliances', 'Appliances'],
+  ['medical', 'Medical equipment'],
+];
+
+/** Every standard that ships, to be read like a page: its limits with clauses, and the house's own stricter ones. */
+export default function Standards() {
+  const { standardId } = useParams();
+  const all = useQuery({ queryKey: ['standards'], queryFn: () => ask(api.GET('/api/v1/standards')) });
+  if (all.error)
+    return (
+      <Box sx={{ p: 3 }}>
+        <Notice problem={all.error} onAgain={() => void all.refetch()} />
+      </Box>
+    );
+  if (!all.data) return null;
+  const open = all.data.find((it) => it.id === standardId) ?? all.data[0]!;
+  return (
+    <Box
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: { xs: 'minmax(0, 1fr)', md: '264px minmax(0, 1fr)' },
+        flex: 1,
+      }}
+    >
+      <Box
+        component="nav"
+        aria-label="Standards"
+        sx={{
+          py: 2.25,
+          borderRight: { md: `1px solid ${c.line}` },
+          borderBottom: { xs: `1px solid ${c.line}`, md: 0 },
+        }}
+      >
+        {scopes.map(([scope, name]) => (
+          <Box key={scope} sx={{ mb: 2 }}>
+            <Box sx={{ px: 2.5, color: c.muted, fontSize: 14, mb: 0.5 }}>{name}</Box>
+            {all.data
+              .filter((it) => it.scope === scope)
+              .map((it) => (
+                <Spine key={it.id} standard={it} isOpen={it === open} />
+              ))}
+          </Box>
+        ))}
+        <Typography sx={{ px: 2.5, color: c.muted, fontSize: 13.5, lineHeight: 1.45 }}>
+          Standards are data: six ship with Osierwand, each with its version. A record keeps the version it
+          was judged by.
+        </Typography>
+      </Box>
+      <StandardSheet key={open.id} id={open.id} />
+    </Box>
+  );
+}
+
+function Spine({ standard, isOpen }: { standard: Schema['StandardCard']; isOpen: boolean }) {
+  return (
+    <Box
+      component={NavLink}
+      to={`/standards/${standard.id}`}
+      aria-current={isOpen ? 'page' : undefined}
+      sx={{
+        display: 'block',
+        px: 2.5,
+        py: 1,
+        minHeight: 44,
+        color: isOpen ? c.ink : c.bark,
+        textDecoration: 'none',
+        boxShadow: isOpen ? `inset 6px 0 ${c.reed}` : 'none',
+        bgcolor: isOpen ? c.surface : 'transparent',
+        '&:hover': { color: c.ink },
+      }}
+    >
+      <Box sx={{ fontWeight: isOpen ? 700 : 500, lineHeight: 1.25 }}>{standard.shortName}</Box>
+      <Box sx={{ color: c.muted, fontSize: 13.5 }}>
+        {standard.country}
+        {standard.house > 0 && ` · ${standard.house} stricter here`}
+      </Box>
+    </Box>
+  );
+}
