@@ -41,3 +41,28 @@ test('a tag that cannot be one is refused in words, and a phone in the hand is e
   await expect(page.getByRole('heading', { name: 'Soup kettle' })).toBeVisible();
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
 });
+
+test('a lead reads a standard, is refused a loosening, tightens a limit, and the signs are found by a word', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: /Maud Tarrant/ }).click();
+  await page.getByRole('link', { name: 'Standards' }).click();
+  await page.getByRole('link', { name: /AS\/NZS/ }).click();
+  await expect(page.getByRole('note')).toContainText('your own copy');
+  await page.getByRole('button', { name: 'Tighten Leakage, class II' }).click();
+  const form = page.getByRole('form', { name: 'House limit of Leakage, class II' });
+  await form.getByRole('textbox', { name: 'House limit' }).fill('2');
+  await form.getByRole('textbox', { name: 'Why the house is stricter' }).fill('divers are wet');
+  await form.getByRole('button', { name: 'Set the house limit' }).click();
+  await expect(form.getByRole('alert')).toContainText('may only tighten');
+  await form.getByRole('textbox', { name: 'House limit' }).fill('0.5');
+  await form.getByRole('button', { name: 'Set the house limit' }).click();
+  await expect(page.getByText('house: divers are wet')).toBeVisible();
+  await expect(page.getByRole('region', { name: 'How the house limits came to be' })).toContainText('Maud Tarrant');
+  await expectNoSeriousFindings(page);
+
+  await page.getByRole('link', { name: 'Signs' }).click();
+  await page.getByLabel('What does the display say?').fill('L-N short');
+  await expect(page.getByRole('article')).toHaveCount(1);
+  await expect(page.getByRole('article')).toContainText('Whisker in the plug');
+  await expectNoSeriousFindings(page);
+});

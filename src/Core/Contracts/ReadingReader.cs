@@ -188,7 +188,7 @@ internal static class ReadingReader
             if (item is null) return;
             if (test == Test.EarthContinuity && item.Class is ProtectionClass.III or ProtectionClass.Internal)
                 throw new FaultException("", $"class {Words.Of(item.Class)} has no earth to measure");
-            if (test == Test.RcdTrip && item.Rcd is null) throw new FaultException("", "the item carries no RCD: give item.rcd.ratedResidualMa");
+            if (test == Test.RcdTrip && item.Rcd is null && item.Kind != ItemKind.PortableRcd) throw new FaultException("", "the item carries no RCD: give item.rcd.ratedResidualMa");
         }
 
         private void NotBothOpen()

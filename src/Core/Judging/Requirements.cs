@@ -75,8 +75,7 @@ internal static class Requirements
             foreach (var series in pack.Series)
             {
                 if (series.Group != group || !series.IsFor(item)) continue;
-                // Dead insulation proves nothing behind an electronic switch, so it is not what to ask for.
-                if (first is null || (first.Test == Test.Insulation && item.MainsSwitch == MainsSwitch.Electronic)) first = series;
+                first ??= series;
                 foreach (var it in results)
                 {
                     if (!Answers(it, series, null, null)) continue;
@@ -84,7 +83,9 @@ internal static class Requirements
                     any |= it.Status == Status.Undecided;
                 }
             }
-            (any ? Unsettled : Missing).Add(new(first!.Test, Kind(first), group));
+            // Behind an electronic switch insulation is always dead: it stands for the group, and the words say what will settle it.
+            var detail = item.MainsSwitch == MainsSwitch.Electronic ? $"{group}; behind an electronic switch only the current settles it" : group;
+            (any ? Unsettled : Missing).Add(new(first!.Test, Kind(first), detail));
         }
 
         /// <param name="names">What is missing is named by these; without them the points are outlets.</param>

@@ -6,6 +6,7 @@ import { showDate, showDue, showTime } from '../api/dates';
 import { Ring } from '../design/Ring';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
+import { states } from '../register/words';
 
 const scopes: [Schema['Scope'], string][] = [
   ['combined', 'Inspection and test'],
@@ -102,7 +103,7 @@ export function ItemColumn(props: {
         )}
         {item.state !== 'inService' && (
           <Box sx={{ color: c.fail, fontWeight: 700, mt: 0.5 }}>
-            {item.state === 'quarantined' ? 'Quarantined' : 'In repair'}
+            {states[item.state][0]!.toUpperCase() + states[item.state].slice(1)}
           </Box>
         )}
       </Box>

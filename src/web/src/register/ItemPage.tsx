@@ -8,6 +8,7 @@ import { Ring, ringWord } from '../design/Ring';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 import { TrendLine } from './TrendLine';
+import { states } from './words';
 
 /** An item's whole story: what it is, when it is due and why, how its values move, and every inspection as it was judged that day. */
 export default function ItemPage() {
@@ -77,9 +78,7 @@ function Identity({ item }: { item: Schema['ItemPage'] }) {
         {item.place}
       </Box>
       {item.state !== 'inService' && (
-        <Box sx={{ color: c.fail, fontWeight: 700, textTransform: 'capitalize' }}>
-          {item.state === 'inRepair' ? 'in repair' : item.state}
-        </Box>
+        <Box sx={{ color: c.fail, fontWeight: 700, textTransform: 'capitalize' }}>{states[item.state]}</Box>
       )}
       <Box
         component="dl"

@@ -19,6 +19,7 @@ import { showDate, showDue } from '../api/dates';
 import { Ring } from '../design/Ring';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
+import { states } from './words';
 
 type Query = NonNullable<paths['/api/v1/register']['get']['parameters']['query']>;
 type Order = NonNullable<Query['order']>;
@@ -33,13 +34,6 @@ const columns: { order: Order; name: string; hideBelow?: 'md' | 'lg' }[] = [
   { order: 'due', name: 'Due' },
 ];
 
-const states: Record<Schema['ItemState'], string> = {
-  inService: 'in service',
-  quarantined: 'quarantined',
-  inRepair: 'in repair',
-  scrapped: 'scrapped',
-  lost: 'lost',
-};
 const dues: Record<DueFilter, string> = {
   any: 'any',
   overdue: 'overdue',

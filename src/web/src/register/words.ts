@@ -45,3 +45,12 @@ export const users: Record<Schema['Users'], string> = {
   trained: 'trained, they report',
   unknown: 'public or unknown',
 };
+
+/** Where an item stands, in words. */
+export const states: Record<Schema['ItemState'], string> = {
+  inService: 'in service',
+  quarantined: 'quarantined',
+  inRepair: 'in repair',
+  scrapped: 'scrapped',
+  lost: 'lost',
+};

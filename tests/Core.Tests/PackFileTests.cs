@@ -1,0 +1,92 @@
+using System.Text.Json;
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Judging;
+using Osierwand.Core.Quantities;
+using Osierwand.Core.Standards;
+using Shouldly;
+
+namespace Osierwand.Core.Tests;
+
+/// <summary>Packs as files: the published schema says what the reader takes, and house limits only ever tighten.</summary>
+public class PackFileTests
+{
+    private static readonly JsonElement Schema = JsonDocument.Parse(PackLibrary.Schema).RootElement;
+
+    [Fact]
+    public void The_schema_knows_every_property_that_shipped_packs_use()
+    {
+        foreach (var id in PackLibrary.Ids) Known(JsonDocument.Parse(PackLibrary.Source(id)!).RootElement, Schema, id);
+    }
+
+    /// <summary>Walks a value beside its schema: properties are named, words are listed, what must be there is there.</summary>
+    private static void Known(JsonElement value, JsonElement schema, string at)
+    {
+        if (schema.TryGetProperty("$ref", out var reference)) schema = Schema.GetProperty("$defs").GetProperty(reference.GetString()!.Split('/')[^1]);
+        if (schema.TryGetProperty("enum", out var words)) words.EnumerateArray().Select(it => it.GetString()).ShouldContain(value.GetString(), at);
+        if (schema.TryGetProperty("required", out var required))
+            required.EnumerateArray().Select(name => name.GetString()!).Except(value.EnumerateObject().Select(it => it.Name)).ShouldBeEmpty(at);
+        if (value.ValueKind == JsonValueKind.Array && schema.TryGetProperty("items", out var items))
+            foreach (var (entry, i) in value.EnumerateArray().Select((entry, i) => (entry, i))) Known(entry, items, $"{at}[{i}]");
+        if (value.ValueKind != JsonValueKind.Object) return;
+        foreach (var property in value.EnumerateObject())
+        {
+            if (schema.TryGetProperty("properties", out var known) && known.TryGetProperty(property.Name, out var its)) Known(property.Value, its, $"{at}.{property.Name}");
+            else schema.GetProperty("additionalProperties").ValueKind.ShouldBe(JsonValueKind.Object, $"{at}.{property.Name} is not in the schema");
+        }
+    }
+
+    [Fact]
+    public void The_schema_lists_the_words_that_the_reader_takes()
+    {
+        var item = Schema.GetProperty("$defs").GetProperty("item").GetProperty("properties");
+        var reading = Schema.GetProperty("$defs").GetProperty("reading").GetProperty("properties");
+        static string Listed(JsonElement of, string name) => string.Join(" | ", of.GetProperty(name).GetProperty("items").GetProperty("enum").EnumerateArray().Select(it => it.GetString()));
+        Listed(item, "kinds").ShouldBe(Words.AllOf<ItemKind>());
+        Listed(item, "classes").Split(" | ").ShouldBe(Words.AllOf<ProtectionClass>().Split(" | "), ignoreOrder: true);
+        Listed(item, "uses").ShouldBe(Words.AllOf<UseOf>());
+        Listed(reading, "kinds").ShouldBe(Words.AllOf<LeakageKind>());
+        Listed(reading, "methods").ShouldBe(Words.AllOf<LeakageMethod>());
+        Listed(reading, "appliedPartTypes").ShouldBe(Words.AllOf<AppliedPartType>());
+    }
+
+    [Theory]
+    [InlineData("current-portable", 0.5, "mA", null)]
+    [InlineData("current-portable", 0.75, "mA", "value")] // the standard's own
+    [InlineData("current-portable", 1, "mA", "value")]
+    [InlineData("insulation-I", 5, "Mohm", null)]
+    [InlineData("insulation-I", 0.5, "Mohm", "value")]
+    [InlineData("current-heating", 4, "mA", null)] // caps what the row gives
+    [InlineData("current-heating", 6, "mA", "value")]
+    [InlineData("earth-flex", 0.08, "ohm", null)]
+    [InlineData("earth-flex", 0.08, "mA", "unit")]
+    [InlineData("rcd-half", 1, "s", "limit")]
+    [InlineData("nothing", 1, "s", "limit")]
+    public void A_house_limit_tightens_or_is_refused_with_its_place(string rule, double value, string unit, string? refused)
+    {
+        var made = HouseLimits.Apply(PackLibrary.Find("uk-cop-5")!, [new(rule, value, Unit.Find(unit)!, "because")]);
+        made.Fault?.Path.ShouldBe($"[0].{refused}");
+        (made.Fault is null).ShouldBe(refused is null);
+    }
+
+    [Fact]
+    public void A_house_limit_replaces_the_plain_value_and_keeps_the_allowance()
+    {
+        var answer = Ask.Assess(Ask.Kettle("""{"test":"earthContinuity","value":0.115,"unit":"ohm"},{"test":"insulation","value":20,"unit":"Mohm"},""",
+            more: ""","house":[{"limit":"earth-flex","value":0.08,"unit":"ohm","reason":"new flexes are better"}]"""));
+        var judged = answer.GetProperty("results")[0];
+        judged.GetProperty("limit").GetDouble().ShouldBe(0.08 + 1.5 * 0.0195, 1e-9); // 0.129 by the standard, where 0.115 would have passed
+        judged.GetProperty("status").GetString().ShouldBe("fail");
+        judged.GetProperty("clause").GetString()!.ShouldEndWith("house limit");
+        judged.GetProperty("working")[0].GetString().ShouldBe("house limit not more than 0.109 Ω = 0.08 Ω + 1.5 m × 19.5 mΩ/m (1 mm²), tighter than the standard's 0.129 Ω: new flexes are better");
+    }
+
+    [Fact]
+    public void Where_the_standard_is_already_stricter_it_stands()
+    {
+        var tightened = HouseLimits.Apply(PackLibrary.Find("uk-cop-5")!, [new("current-heating", 4, Unit.Milliampere, "house")]).Value;
+        ResolvedLimit Of(double watts) => tightened.LimitFor(new() { Kind = ItemKind.Appliance, Heating = true, RatedPower = new(watts) }, Test.Leakage, Conditions.Usual)!;
+        (Of(2000).Value!.Value.Si, Of(2000).Standard).ShouldBe((0.0015, null));
+        (Of(6000).Value!.Value.Si, Of(6000).Standard!.Value.Si).ShouldBe((0.004, 0.0045));
+        tightened.FullVersion.ShouldBe("1.0.0+house.1");
+    }
+}
