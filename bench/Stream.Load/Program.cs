@@ -72,7 +72,7 @@ internal static class Requests
         for (var i = 0; i < count; i++)
         {
             text.Write(i == 0 ? "[" : ",\n");
-            text.Write($"{{\"id\":\"{i}\",");
+            text.Write($"{{\"id\":\"{i}\",\"");
             var parts = Shapes[i % Shapes.Length].Split('@');
             for (var at = 0; at < parts.Length; at++)
                 text.Write(at % 2 == 0 ? parts[at] : Math.Round(double.Parse(parts[at], CultureInfo.InvariantCulture) * (0.5 + random.NextDouble()), 4).ToString(CultureInfo.InvariantCulture));
