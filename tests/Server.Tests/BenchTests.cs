@@ -52,6 +52,21 @@ public class BenchTests(World world)
     }
 
     [Fact]
+    public async Task Fault_finding_ends_with_findings_never_with_a_pass_and_moves_nothing()
+    {
+        var kettle = await Kettle.Register(await world.App.SignedIn());
+        var work = new { roundId = kettle.Round, scope = "faultFinding", look = Array.Empty<object>(), entries = new[] { Kettle.Read("insulation", ">299M") } };
+        (await kettle.Client.Post($"/api/v1/bench/{kettle.Item}/judge", work)).Body.Text("outcome").ShouldBe("findings");
+        var (status, saved) = await kettle.Save(work);
+        (status, saved.Text("outcome")).ShouldBe((200, "findings"));
+        var page = await kettle.Client.Get($"/api/v1/register/{kettle.Item}");
+        page.GetProperty("due").ValueKind.ShouldBe(System.Text.Json.JsonValueKind.Null);
+        page.GetProperty("history")[0].Text("kind").ShouldBe("fault-finding");
+        (await kettle.Client.GetAsync(new Uri($"/api/v1/papers/labels/{saved.Text("id")}", UriKind.Relative), Cancel)).StatusCode.ShouldBe(System.Net.HttpStatusCode.Conflict);
+        (await kettle.Save(await kettle.GoodWork(), revision: 1)).Status.ShouldBe(200);
+    }
+
+    [Fact]
     public async Task A_failed_earth_stops_the_rest_and_quarantines_the_item()
     {
         var kettle = await Kettle.Register(await world.App.SignedIn());

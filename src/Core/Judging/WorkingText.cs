@@ -63,8 +63,8 @@ internal static class WorkingText
             Formula.PlusConductor when limit.Conductor is { } r => $"{Show(house?.Bound ?? limit.Base!.Value)} + {Resistance(r)}",
             _ when house is not null => null,
             Formula.PlusConductor => $"{Show(limit.Base!.Value)}, no allowance: length and size of the flex are not entered",
-            Formula.ByLength it => $"{Show(it.Base)} up to {Number(it.UpTo.Value)} m, {Show(it.Step)} more for each {Number(it.Stretch.Value)} m begun, at most {Show(it.Ceiling)}",
-            Formula.PerKilowatt it => $"{Show(it.PerKw)} per kW" + (it.Floor is { } floor ? $", at least {Show(floor)}" : "") + $", at most {Show(it.Ceiling)}",
+            Formula.ByLength it => $"{Show(it.Base)} up to {Number(it.UpTo.Value)} m, {Show(it.Step)} more for each {Number(it.Stretch.Value)} m begun, at most {Show(it.Ceiling)}" + (limit.Amount is { } metres ? $"; {Number(metres, 4)} m" : "; length not entered"),
+            Formula.PerKilowatt it => $"{Show(it.PerKw)} per kW" + (limit.Amount is { } kilowatts ? $" × {Number(kilowatts, 4)} kW" : ", power not entered") + (it.Floor is { } floor ? $", at least {Show(floor)}" : "") + $", at most {Show(it.Ceiling)}",
             Formula.Deviation it => $"the greater of {Show(it.Floor)} and {Number(it.Fraction * 100)} % of the set value",
             _ => null,
         };

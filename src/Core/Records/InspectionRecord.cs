@@ -22,6 +22,9 @@ public enum Outcome
     PassWithAdvice,
     Fail,
     NotTested,
+
+    /// <summary>Fault-finding: what was found, and never a pass. The item stays where and as due as it was.</summary>
+    Findings,
 }
 
 /// <summary>Why an item was not tested. It stays due and appears on the client's paper.</summary>
@@ -87,11 +90,12 @@ public sealed record InspectionRecord
         _ => measured ? "inspection and test" : "formal visual",
     };
 
-    /// <summary>Pass, with advice where any stands; fail as judged. An incomplete inspection has no outcome.</summary>
-    public static Outcome? OutcomeOf(Assessment assessment) => assessment.Verdict switch
+    /// <summary>Pass, with advice where any stands; fail as judged. An incomplete inspection has no outcome, but fault-finding that looked at anything has findings.</summary>
+    public static Outcome? OutcomeOf(Assessment assessment, Scope scope, Look look) => assessment.Verdict switch
     {
         Verdict.Pass => assessment.Advice.IsEmpty ? Records.Outcome.Pass : Records.Outcome.PassWithAdvice,
         Verdict.Fail => Records.Outcome.Fail,
+        _ when scope == Scope.FaultFinding && (look != Judging.Look.NotDone || !assessment.Results.IsEmpty) => Records.Outcome.Findings,
         _ => null,
     };
 

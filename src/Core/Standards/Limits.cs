@@ -83,6 +83,9 @@ public sealed record ResolvedLimit(
     ConductorResistance? Conductor = null, ConductorResistance? LoopConductor = null,
     Quantity? Standard = null)
 {
+    /// <summary>The item's power or length that the row's formula was worked out with; null where it asks for neither or it is not known.</summary>
+    public double? Amount { get; init; }
+
     /// <summary>The maker's own figure where it is the tighter one; null otherwise.</summary>
     public Quantity? Maker { get; init; }
 

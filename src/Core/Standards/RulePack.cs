@@ -213,8 +213,8 @@ public sealed record RulePack
         {
             Formula.Fixed it => new ResolvedLimit(this, rule, it.Value, it.Value),
             Formula.PlusConductor it => WithConductor(rule, it, item),
-            Formula.ByLength it => new ResolvedLimit(this, rule, ByLength(it, item.Cord?.Length), it.Base),
-            Formula.PerKilowatt it => new ResolvedLimit(this, rule, PerKilowatt(it, item.RatedPower), it.PerKw),
+            Formula.ByLength it => new ResolvedLimit(this, rule, ByLength(it, item.Cord?.Length), it.Base) { Amount = item.Cord?.Length?.Value },
+            Formula.PerKilowatt it => new ResolvedLimit(this, rule, PerKilowatt(it, item.RatedPower), it.PerKw) { Amount = item.RatedPower?.Value / 1000 },
             Formula.Deviation it => new ResolvedLimit(this, rule, it.Floor with { Si = Math.Max(it.Floor.Si, it.Fraction * (set?.Si ?? 0)) }, it.Floor),
             _ => new ResolvedLimit(this, rule, null),
         };

@@ -28,13 +28,13 @@ internal static class NextDates
         TestDate = today.Date,
         AppliedPart = item.Equipment.AppliedParts.Select(part => (AppliedPartType?)part.Type).Max(),
         PatientContact = !item.Equipment.AppliedParts.IsEmpty,
-        History = [.. history.Where(it => it.Outcome != Outcome.NotTested).Select(Past), today],
+        History = [.. history.Where(it => it.Outcome is not (Outcome.NotTested or Outcome.Findings)).Select(Past), today],
     });
 
-    /// <summary>Moves the item. One that was not tested stays where and as due as it was; a failed one keeps its dates until it is back.</summary>
+    /// <summary>Moves the item. One that was not tested, or only searched for a fault, stays where and as due as it was; a failed one keeps its dates until it is back.</summary>
     public static void Move(RegisterItem item, Outcome outcome, Interval? next, DateOnly day)
     {
-        if (outcome == Outcome.NotTested) return;
+        if (outcome is Outcome.NotTested or Outcome.Findings) return;
         (item.LastOutcome, item.LastTestedOn) = (outcome, day);
         item.State = outcome == Outcome.Fail ? ItemState.Quarantined : ItemState.InService;
         if (next is null) return;

@@ -11,8 +11,8 @@ using Osierwand.Core.Quantities;
 using Osierwand.Core.Records;
 using Osierwand.Core.Standards;
 using Osierwand.Server.Kit;
-using Osierwand.Server.Standards;
 using Osierwand.Server.Rounds;
+using Osierwand.Server.Standards;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 
@@ -82,7 +82,7 @@ public sealed class Sheets(OsierwandDb db, InstrumentLine line, HousePacks packs
         return new(
             Card(bench), new(bench.Round.Id, bench.Round.Name, bench.Client.Name, bench.Pack.Id, RoundEndpoints.NameOf(bench.Pack.Id), bench.Pack.ShortName,
                 StandardsEndpoints.CheckNote),
-            scope, school, [.. plan.Steps.Select(step => StepCards.Of(step, bench, instrument))], plan.Remarks,
+            scope, school, [.. plan.Steps.Select(step => StepCards.Of(step, bench, school == School.Meter ? null : instrument))], plan.Remarks,
             [.. LookList.For(bench.Item.Equipment).Select(point => new LookCard(point.Id, point.Where, point.Text, point.Phrases))],
             FuseOf(bench), instrument, lead ?? 0,
             [.. bench.History.Select(it => new PastCard(it.Id, it.Date, it.Outcome))], bench.Pack.Scope == PackScope.Medical, mayOverride);

@@ -37,7 +37,7 @@ internal sealed class Work
     public ImmutableArray<LookFinding> LookFindings { get; private set; } = [];
     public InspectionFacts Facts { get; private set; } = null!;
     public Assessment Assessment { get; private set; } = null!;
-    public Outcome? Outcome => InspectionRecord.OutcomeOf(Assessment);
+    public Outcome? Outcome => InspectionRecord.OutcomeOf(Assessment, Facts.Scope, Facts.Look);
     public IEnumerable<Fault> Faults => entries.Where(it => it.Fault is not null).Select(it => it.Fault!);
     public ImmutableArray<RecordedReading> Readings => [.. entries.Where(it => it.Reading is not null).Select(it => it.Reading!)];
 
@@ -102,6 +102,7 @@ internal sealed class Work
             reasons.AddRange(Core.Cords.FuseAndFlex.Check(Facts.Item, Facts.Pack).Where(it => it.IsFault).Select(it => it.Text));
         reasons.AddRange(Assessment.Results.Where(it => it.Status == Status.Fail).Select(it => $"{StepNames.Of(it.Reading)}: {it.Working[^1]}"));
         reasons.AddRange(Assessment.Unsettled.Select(it => $"Undecided: {it.Detail}"));
+        if (Outcome == Core.Records.Outcome.Findings) reasons.Add(Assessment.Results.IsEmpty ? "Looked at; nothing was measured." : "Nothing that was measured failed. Fault-finding never ends with a pass: the item stays as due as it was.");
         if (reasons.Count == 0 && Assessment.Verdict == Verdict.Pass) reasons.Add("Every required step is done and within its limit.");
         return [.. reasons];
     }

@@ -113,7 +113,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
             IntervalMonths = item.IntervalMonths ?? 12,
         };
         var assessment = Assessment.Of(facts);
-        var outcome = mishap.Reason is not null ? Outcome.NotTested : InspectionRecord.OutcomeOf(assessment)
+        var outcome = mishap.Reason is not null ? Outcome.NotTested : InspectionRecord.OutcomeOf(assessment, scope, facts.Look)
             ?? throw new InvalidOperationException($"The demo inspection of {item.Name} lacks {string.Join(", ", assessment.Missing.Concat(assessment.Unsettled))}");
         var (near, rising) = (assessment.Results.Any(it => it.NearLimit), Trend.Of(facts, assessment.Results).Any());
         var next = outcome is Outcome.Pass or Outcome.PassWithAdvice ? NextDates.Of(item, client, pack, history.Select(it => LookedBack.Of(it.Inspection)), new PastTest(day, Verdict.Pass, near, rising)) : null;

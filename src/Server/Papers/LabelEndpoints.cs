@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using Osierwand.Core.Records;
 using Osierwand.Server.Hosting;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
@@ -28,6 +29,8 @@ internal static class LabelEndpoints
     {
         var it = await db.Inspections.AsNoTracking().Include(found => found.Item.Client).FirstOrDefaultAsync(found => found.Id == inspectionId, cancel);
         if (it is null) return Refusals.NotFound("inspection");
+        if (it.Outcome == Outcome.Findings)
+            return Refusals.Of(StatusCodes.Status409Conflict, "Fault-finding has no label.", "It says nothing about when the item was tested; the findings stand on its page.");
         var initials = await db.Users.Where(person => person.Id == it.TechnicianId).Select(person => person.Initials).FirstOrDefaultAsync(cancel) ?? "";
         var chosen = school?.Value ?? it.Item.Client.LabelSchool;
         var label = new LabelText(it.Item.Tag, it.Item.Name, it.Outcome, DateOnly.FromDateTime(it.TestedAt.LocalDateTime),

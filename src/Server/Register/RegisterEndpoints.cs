@@ -22,6 +22,7 @@ internal static class RegisterEndpoints
         register.MapGet("/", List);
         register.MapGet("/scan", Scan);
         register.MapGet("/form", Form);
+        register.MapPost("/class", (Core.Equipment.ClassFacts seen) => TypedResults.Ok(Core.Equipment.ClassHelper.Of(seen)));
         register.MapPost("/", Register);
         register.MapGet("/{itemId:guid}", async Task<Results<Ok<ItemPage>, ProblemHttpResult>> (Guid itemId, OsierwandDb db, HousePacks packs, TimeProvider time, CancellationToken cancel) =>
             await ItemStory.TellAsync(itemId, db, packs, time, cancel) is { } page ? TypedResults.Ok(page) : Refusals.NotFound("item"));

@@ -13,6 +13,7 @@ const scopes: [Schema['Scope'], string][] = [
   ['newItem', 'New item'],
   ['formalVisual', 'Formal visual only'],
   ['afterRepair', 'After repair'],
+  ['faultFinding', 'Fault-finding'],
 ];
 
 /** What lies on the bench, why it is the class it is, and with what it is measured. */
@@ -74,7 +75,7 @@ export function ItemColumn(props: {
         onChange={(event) => props.onSchool(event.target.value as Schema['School'])}
       >
         <MenuItem value="applianceTester">Appliance tester</MenuItem>
-        <MenuItem value="meter">Meter with two probes</MenuItem>
+        <MenuItem value="meter">Meter, two probes</MenuItem>
       </TextField>
       {instrument && <Kit instrument={instrument} onRefresh={props.onRefresh} />}
     </Box>

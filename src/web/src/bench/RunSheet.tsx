@@ -62,12 +62,11 @@ export function RunSheet(props: {
           />
         ),
       )}
-      {run.steps.length > 0 && !run.current && run.judged && (
+      {run.steps.length > 0 && (!run.current || sheet.scope === 'faultFinding') && run.judged && (
         <Verdict
           run={run}
           judged={run.judged}
           save={save}
-          onPrimary={props.onPrimary}
           evaluation={props.evaluation}
           onEvaluation={props.onEvaluation}
         />
@@ -139,20 +138,19 @@ const words = {
   passWithAdvice: 'Pass with advice',
   fail: 'Fail',
   notTested: 'Not tested',
+  findings: 'Findings',
 } as const;
 
 function Verdict({
   run,
   judged,
   save,
-  onPrimary,
   evaluation,
   onEvaluation,
 }: {
   run: BenchRun;
   judged: Schema['JudgedWork'];
-  save: { isPending: boolean };
-  onPrimary: () => void;
+  save: { isPending: boolean; mutate: (it: Saving) => void };
   evaluation: Schema['Evaluation'] | null;
   onEvaluation: (it: Schema['Evaluation']) => void;
 }) {
@@ -216,10 +214,16 @@ function Verdict({
         variant="contained"
         color={outcome === 'fail' ? 'error' : 'primary'}
         disabled={!run.isComplete || save.isPending}
-        onClick={onPrimary}
+        onClick={() => save.mutate({ notTested: null, remarks: null })}
         sx={{ alignSelf: 'center' }}
       >
-        {save.isPending ? 'Saving' : outcome === 'fail' ? 'Save the fail' : 'Save'}
+        {save.isPending
+          ? 'Saving'
+          : outcome === 'fail'
+            ? 'Save the fail'
+            : outcome === 'findings'
+              ? 'Save the findings'
+              : 'Save'}
       </Button>
     </Box>
   );

@@ -41,6 +41,8 @@ export function Saved({
                 </>
               ) : saved.outcome === 'fail' ? (
                 'Quarantined. After repair it starts again from the look.'
+              ) : saved.outcome === 'findings' ? (
+                'No pass and no fail: it stays as due as it was.'
               ) : saved.outcome === 'notTested' ? (
                 'It stays due and stands on the client’s paper.'
               ) : (
@@ -53,7 +55,10 @@ export function Saved({
           {saved.next && <Next next={saved.next} />}
           {judged &&
             saved.outcome !== 'notTested' &&
-            [...(saved.outcome === 'fail' ? judged.reasons : []), ...judged.advice].map((line) => (
+            [
+              ...(saved.outcome === 'fail' || saved.outcome === 'findings' ? judged.reasons : []),
+              ...judged.advice,
+            ].map((line) => (
               <Box
                 key={line}
                 sx={{ borderLeft: `4px solid ${saved.outcome === 'fail' ? c.fail : c.advice}`, pl: 1.5 }}
@@ -74,57 +79,65 @@ export function Saved({
           </Box>
         </Box>
       </Box>
-      <Box
-        component="aside"
-        aria-label="Label"
-        sx={{ bgcolor: c.surface, borderLeft: `1px solid ${c.line}`, p: { xs: 3, md: 5 } }}
-      >
-        <Box component="h2" sx={{ m: 0, fontSize: '1.15rem' }}>
-          Label, 50 × 25 mm
-        </Box>
+      {saved.outcome !== 'findings' && (
         <Box
-          component="img"
-          src={label('png')}
-          alt={`Label of ${saved.tag}: ${word}`}
-          sx={{ width: '100%', mt: 2, border: `1px solid ${c.line}`, borderRadius: '4px', display: 'block' }}
-        />
-        <Box sx={{ display: 'flex', gap: 1, mt: 2, flexWrap: 'wrap' }}>
-          <Button component="a" href={label('pdf')} target="_blank" variant="outlined">
-            Print PDF
-          </Button>
-          <Button
-            component="a"
-            href={label('png')}
-            download={`label-${saved.tag}.png`}
-            variant="outlined"
-            color="inherit"
-          >
-            PNG
-          </Button>
-        </Box>
-        <Box
-          sx={{ mt: 2, display: 'flex', gap: 1, flexWrap: 'wrap' }}
-          role="group"
-          aria-label="What the label says"
+          component="aside"
+          aria-label="Label"
+          sx={{ bgcolor: c.surface, borderLeft: `1px solid ${c.line}`, p: { xs: 3, md: 5 } }}
         >
-          {(['withoutNextDate', 'withNextDate'] as const).map((it) => (
-            <Button
-              key={it}
-              size="small"
-              color="inherit"
-              variant={school === it ? 'outlined' : 'text'}
-              aria-pressed={school === it}
-              onClick={() => setSchool(it)}
-            >
-              {it === 'withNextDate' ? 'With next date' : 'Without next date'}
+          <Box component="h2" sx={{ m: 0, fontSize: '1.15rem' }}>
+            Label, 50 × 25 mm
+          </Box>
+          <Box
+            component="img"
+            src={label('png')}
+            alt={`Label of ${saved.tag}: ${word}`}
+            sx={{
+              width: '100%',
+              mt: 2,
+              border: `1px solid ${c.line}`,
+              borderRadius: '4px',
+              display: 'block',
+            }}
+          />
+          <Box sx={{ display: 'flex', gap: 1, mt: 2, flexWrap: 'wrap' }}>
+            <Button component="a" href={label('pdf')} target="_blank" variant="outlined">
+              Print PDF
             </Button>
-          ))}
+            <Button
+              component="a"
+              href={label('png')}
+              download={`label-${saved.tag}.png`}
+              variant="outlined"
+              color="inherit"
+            >
+              PNG
+            </Button>
+          </Box>
+          <Box
+            sx={{ mt: 2, display: 'flex', gap: 1, flexWrap: 'wrap' }}
+            role="group"
+            aria-label="What the label says"
+          >
+            {(['withoutNextDate', 'withNextDate'] as const).map((it) => (
+              <Button
+                key={it}
+                size="small"
+                color="inherit"
+                variant={school === it ? 'outlined' : 'text'}
+                aria-pressed={school === it}
+                onClick={() => setSchool(it)}
+              >
+                {it === 'withNextDate' ? 'With next date' : 'Without next date'}
+              </Button>
+            ))}
+          </Box>
+          <Box sx={{ color: c.muted, fontSize: 14, mt: 1 }}>
+            No law asks for a label. Without a next date the register knows it, and no item carries an expired
+            date.
+          </Box>
         </Box>
-        <Box sx={{ color: c.muted, fontSize: 14, mt: 1 }}>
-          No law asks for a label. Without a next date the register knows it, and no item carries an expired
-          date.
-        </Box>
-      </Box>
+      )}
     </Box>
   );
 }

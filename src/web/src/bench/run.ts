@@ -217,7 +217,12 @@ export function useBenchRun(sheet: Schema['BenchSheet']) {
     another,
     borrow,
     override,
-    isComplete: judged !== undefined && !judgement.isPlaceholderData && judged.outcome !== null && !next,
+    isComplete:
+      judged !== undefined &&
+      !judgement.isPlaceholderData &&
+      judged.outcome !== null &&
+      // Fault-finding is any part, in any order.
+      (!next || sheet.scope === 'faultFinding'),
   };
 }
 

@@ -1,12 +1,14 @@
 import { c } from './tokens';
 
-export type RingState = 'pass' | 'passWithAdvice' | 'fail' | 'notTested' | 'undecided' | 'open' | 'running';
+export type RingState =
+  'pass' | 'passWithAdvice' | 'fail' | 'notTested' | 'findings' | 'undecided' | 'open' | 'running';
 
 const words: Record<RingState, string> = {
   pass: 'pass',
   passWithAdvice: 'pass with advice',
   fail: 'fail',
   notTested: 'not tested',
+  findings: 'findings',
   undecided: 'undecided',
   open: 'open',
   running: 'running',
@@ -17,6 +19,7 @@ const colours: Record<RingState, string> = {
   passWithAdvice: c.advice,
   fail: c.fail,
   notTested: c.muted,
+  findings: c.slate,
   undecided: c.slate,
   open: c.muted,
   running: c.slate,
@@ -42,6 +45,13 @@ function shape(state: RingState, progress: number) {
           <path d={arc(10, 95)} transform="translate(1.6 -1.2)" />
           <path d={arc(125, 215)} transform="translate(0.6 1.8)" />
           <path d={arc(245, 335)} transform="translate(-1.8 -0.6)" />
+        </>
+      );
+    case 'findings':
+      return (
+        <>
+          <path d={arc(30, 330)} />
+          <circle cx="16" cy="16" r="1.6" />
         </>
       );
     case 'undecided':

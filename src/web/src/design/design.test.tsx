@@ -39,7 +39,16 @@ describe('the reading rail', () => {
 });
 
 test('every verdict has a shape of its own', () => {
-  const states: RingState[] = ['pass', 'passWithAdvice', 'fail', 'notTested', 'undecided', 'open', 'running'];
+  const states: RingState[] = [
+    'pass',
+    'passWithAdvice',
+    'fail',
+    'notTested',
+    'findings',
+    'undecided',
+    'open',
+    'running',
+  ];
   const shapes = states.map((state) =>
     renderToStaticMarkup(<Ring state={state} progress={0.5} />).replace(
       /aria-label="[^"]*"|stroke="[^"]*"/g,

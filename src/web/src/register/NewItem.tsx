@@ -5,6 +5,7 @@ import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { api, ask, Problem, type Schema } from '../api/client';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
+import { ClassDialog } from './ClassDialog';
 import { kinds, moves, places, usages, users, uses } from './words';
 
 type Draft = Schema['NewItem'];
@@ -43,6 +44,7 @@ export default function NewItem() {
     moved: 'sometimes',
     users: 'trained',
   });
+  const [askingClass, setAskingClass] = useState(false);
   const [texts, setTexts] = useState<Texts>({
     ratedVoltageV: '230',
     ratedPowerW: '',
@@ -186,8 +188,17 @@ export default function NewItem() {
             ))}
           </TextField>
           <Box sx={{ borderLeft: `4px solid ${c.reed}`, pl: 1.5 }}>
-            <strong>Class {evidence?.classText}.</strong> {evidence?.remark}
+            <strong>Class {evidence?.classText}.</strong> {evidence?.remark}{' '}
+            <Button size="small" onClick={() => setAskingClass(true)} sx={{ my: -0.75 }}>
+              Not sure
+            </Button>
           </Box>
+          {askingClass && (
+            <ClassDialog
+              onTake={(found) => setIt({ ...it, evidence: found })}
+              onClose={() => setAskingClass(false)}
+            />
+          )}
           {tick('allInsulated', 'All insulated, no metal to touch')}
           <Pair>
             {amount('ratedVoltageV', 'Volts')}

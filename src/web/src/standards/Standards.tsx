@@ -36,6 +36,9 @@ export default function Standards() {
         aria-label="Standards"
         sx={{
           py: 2.25,
+          display: 'grid',
+          alignContent: 'start',
+          gridTemplateColumns: { xs: '1fr', sm: '1fr 1fr', md: '1fr' },
           borderRight: { md: `1px solid ${c.line}` },
           borderBottom: { xs: `1px solid ${c.line}`, md: 0 },
         }}
@@ -50,7 +53,7 @@ export default function Standards() {
               ))}
           </Box>
         ))}
-        <Typography sx={{ px: 2.5, color: c.muted, fontSize: 13.5, lineHeight: 1.45 }}>
+        <Typography sx={{ gridColumn: '1 / -1', px: 2.5, color: c.muted, fontSize: 13.5, lineHeight: 1.45 }}>
           Standards are data: six ship with Osierwand, each with its version. A record keeps the version it
           was judged by.
         </Typography>
