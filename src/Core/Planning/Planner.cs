@@ -76,9 +76,8 @@ public static class Planner
         public void Add(Series series)
         {
             var method = Method(series);
-            var alternative = method == LeakageMethod.Alternative;
-            // One alternative reading stands for both polarities.
-            var last = alternative && series.Satisfied is { } all && all.Methods.Has(LeakageMethod.Alternative) ? 1 : series.Planning.Length;
+            // With the mains pins joined there is no polarity to reverse.
+            var last = method == LeakageMethod.Alternative ? 1 : series.Planning.Length;
             for (var n = 0; n < Times(series); n++)
             {
                 if (series.Repeat == Repeat.PerAppliedPart && !series.Reading.AppliedPartTypes.Has(item.AppliedParts[n].Type)) continue;

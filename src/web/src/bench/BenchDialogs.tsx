@@ -1,10 +1,11 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField } from '@mui/material';
-import { useState } from 'react';
+import { useId, useState } from 'react';
 import { useQuery } from '@tanstack/react-query';
 import { api, ask, type Schema } from '../api/client';
 import { c } from '../design/tokens';
 import { Key } from './RunSheet';
-import type { BenchRun, StepState } from './run';
+import type { BenchRun } from './run';
+import type { StepState } from './states';
 
 /** A list of offered phrases and room for one's own words; Enter takes the first or what was typed. */
 function Words({
@@ -113,74 +114,6 @@ export function BadDialog({
   );
 }
 
-/** Takes a reading out: it stays on the record with its reason, and the step is open again. */
-export function AgainDialog({ run, onClose }: { run: BenchRun; onClose: () => void }) {
-  const state = run.current?.standing ? run.current : [...run.steps].reverse().find((it) => it.standing);
-  if (!state?.standing) return null;
-  const standing = state.standing;
-  return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="again-title">
-      <DialogTitle id="again-title">
-        {state.step.name} again: why does {standing.judged?.text ?? 'the reading'} not count?
-      </DialogTitle>
-      <DialogContent sx={{ pt: '8px !important' }}>
-        <Words
-          offered={[
-            'Clip was off',
-            'Switch was off',
-            'Wrong step or item',
-            'Lead not nulled',
-            'Reading had not settled',
-          ]}
-          label="In words"
-          onTake={(words) => {
-            run.voidReading(standing, words);
-            run.choose(state.step.key);
-            onClose();
-          }}
-        />
-      </DialogContent>
-      <DialogActions>
-        <Button color="inherit" onClick={onClose}>
-          Keep the reading
-        </Button>
-      </DialogActions>
-    </Dialog>
-  );
-}
-
-/** Where the probe sits next: every reachable earthed part is a reading of its own. */
-export function PointDialog({
-  state,
-  run,
-  onClose,
-}: {
-  state: StepState;
-  run: BenchRun;
-  onClose: () => void;
-}) {
-  return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="point-title">
-      <DialogTitle id="point-title">{state.step.name}: where does the probe sit now?</DialogTitle>
-      <DialogContent sx={{ pt: '8px !important' }}>
-        <Words
-          offered={['Case', 'Base plate', 'Handle', 'Earth stud', 'Guard', 'Trolley']}
-          label="The point, in words"
-          onTake={(words) => {
-            run.another(state.step, words);
-            onClose();
-          }}
-        />
-      </DialogContent>
-      <DialogActions>
-        <Button color="inherit" onClick={onClose}>
-          Cancel
-        </Button>
-      </DialogActions>
-    </Dialog>
-  );
-}
-
 /** The reading judged by a second standard as well. It counts for itself, never for this round's required steps. */
 export function BorrowDialog({
   sheet,
@@ -230,46 +163,102 @@ export function BorrowDialog({
   );
 }
 
-/** A lead's decision in place of the comparison. It is printed as what it is. */
-export function OverrideDialog({
-  state,
-  run,
-  onClose,
-}: {
-  state: StepState;
-  run: BenchRun;
+/** Asks for a few words: a title, phrases on offer, room for one's own, and what should be borne in mind. */
+function WordsDialog(props: {
+  title: string;
+  offered: readonly string[];
+  label: string;
+  note?: string;
+  cancel?: string;
+  onTake: (words: string) => void;
   onClose: () => void;
 }) {
-  const judged = state.standing?.judged;
-  const to = judged?.status === 'pass' ? 'fail' : 'pass';
+  const id = useId();
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="override-title">
-      <DialogTitle id="override-title">
-        Override {judged?.text}: {judged?.status} becomes {to}. Why?
-      </DialogTitle>
+    <Dialog open onClose={props.onClose} fullWidth maxWidth="sm" aria-labelledby={id}>
+      <DialogTitle id={id}>{props.title}</DialogTitle>
       <DialogContent sx={{ pt: '8px !important' }}>
         <Words
-          offered={[
-            'Confirmed with a second instrument',
-            "The maker's own figure applies",
-            'Known property of this design',
-          ]}
-          label="The reason, in words"
+          offered={props.offered}
+          label={props.label}
           onTake={(words) => {
-            run.override(state.standing!, to, words);
-            onClose();
+            props.onTake(words);
+            props.onClose();
           }}
         />
-        <Box sx={{ color: c.muted, mt: 1.5 }}>
-          Your name, the reason and what the comparison said stand on the record and on the paper.
-        </Box>
+        {props.note && <Box sx={{ color: c.muted, mt: 1.5 }}>{props.note}</Box>}
       </DialogContent>
       <DialogActions>
-        <Button color="inherit" onClick={onClose}>
-          Cancel
+        <Button color="inherit" onClick={props.onClose}>
+          {props.cancel ?? 'Cancel'}
         </Button>
       </DialogActions>
     </Dialog>
+  );
+}
+
+/** Takes a reading out: it stays on the record with its reason, and the step is open again. */
+export function AgainDialog({ run, onClose }: { run: BenchRun; onClose: () => void }) {
+  const state = run.current?.standing ? run.current : [...run.steps].reverse().find((it) => it.standing);
+  if (!state?.standing) return null;
+  const standing = state.standing;
+  return (
+    <WordsDialog
+      title={`${state.step.name} again: why does ${standing.judged?.text ?? 'the reading'} not count?`}
+      offered={[
+        'Clip was off',
+        'Switch was off',
+        'Wrong step or item',
+        'Lead not nulled',
+        'Reading had not settled',
+      ]}
+      label="In words"
+      cancel="Keep the reading"
+      onTake={(words) => {
+        run.voidReading(standing, words);
+        run.choose(state.step.key);
+      }}
+      onClose={onClose}
+    />
+  );
+}
+
+interface AtStep {
+  state: StepState;
+  run: BenchRun;
+  onClose: () => void;
+}
+
+/** Where the probe sits next: every reachable earthed part is a reading of its own. */
+export function PointDialog({ state, run, onClose }: AtStep) {
+  return (
+    <WordsDialog
+      title={`${state.step.name}: where does the probe sit now?`}
+      offered={['Case', 'Base plate', 'Handle', 'Earth stud', 'Guard', 'Trolley']}
+      label="The point, in words"
+      onTake={(words) => run.another(state.step, words)}
+      onClose={onClose}
+    />
+  );
+}
+
+/** A lead's decision in place of the comparison. It is printed as what it is. */
+export function OverrideDialog({ state, run, onClose }: AtStep) {
+  const judged = state.standing?.judged;
+  const to = judged?.status === 'pass' ? 'fail' : 'pass';
+  return (
+    <WordsDialog
+      title={`Override ${judged?.text}: ${judged?.status} becomes ${to}. Why?`}
+      offered={[
+        'Confirmed with a second instrument',
+        "The maker's own figure applies",
+        'Known property of this design',
+      ]}
+      label="The reason, in words"
+      note="Your name, the reason and what the comparison said stand on the record and on the paper."
+      onTake={(words) => run.override(state.standing!, to, words)}
+      onClose={onClose}
+    />
   );
 }
 

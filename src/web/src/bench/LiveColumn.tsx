@@ -4,7 +4,8 @@ import type { Schema } from '../api/client';
 import { showDate } from '../api/dates';
 import { Rail } from '../design/Rail';
 import { c } from '../design/tokens';
-import type { BenchRun, StepState } from './run';
+import type { BenchRun } from './run';
+import type { StepState } from './states';
 import { rodOf } from './StepRow';
 
 /** The live side: what the instrument shows, what is dangerous now, and what the readings are telling. */

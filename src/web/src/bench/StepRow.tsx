@@ -6,7 +6,8 @@ import { Ring } from '../design/Ring';
 import { c } from '../design/tokens';
 import { BorrowDialog, OverrideDialog, PointDialog } from './BenchDialogs';
 import { ReadingField } from './ReadingField';
-import type { BenchRun, StepState, Taken } from './run';
+import type { BenchRun } from './run';
+import type { StepState, Taken } from './states';
 
 /** The rod of a judged value on its step's rail. */
 export function rodOf(judged: Schema['JudgedEntry'] | undefined): Rod | undefined {
