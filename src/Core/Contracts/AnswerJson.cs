@@ -1,3 +1,4 @@
+using System.Text.Encodings.Web;
 using System.Text.Json;
 using Osierwand.Core.Intervals;
 using Osierwand.Core.Json;
@@ -30,15 +31,16 @@ internal static class AnswerJson
         writer.WriteString(Name.Test, Encoded<Test>.Words[(int)it.Reading.Test]);
         writer.WriteString(Name.Status, Encoded<Status>.Words[(int)it.Status]);
         Number(Name.JudgedValue, it.Value?.Si, writer);
-        if ((it.Value ?? limit) is { } quantity) writer.WriteString(Name.Unit, Unit.Si(quantity.Dimension).Symbol);
+        if ((it.Value ?? limit) is { } quantity) writer.WriteString(Name.Unit, SiSymbols[(int)quantity.Dimension]);
         else writer.WriteNull(Name.Unit);
         Number(Name.Limit, limit?.Si, writer);
         if (limit is null) writer.WriteNull(Name.Comparator);
-        else writer.WriteString(Name.Comparator, Sign(it.Limit!.Comparator));
+        else writer.WriteString(Name.Comparator, Signs[(int)it.Limit!.Comparator]);
         Number(Name.Use, it.Use, writer);
         writer.WriteBoolean(Name.NearLimit, it.NearLimit);
-        if (it.Limit is { } resolved) writer.WriteString(Name.Clause, resolved.Clause);
-        else writer.WriteNull(Name.Clause);
+        writer.WritePropertyName(Name.Clause);
+        if (it.Limit is { } resolved) PlainText.Write(resolved.Clause, writer);
+        else writer.WriteNullValue();
         writer.WriteStartArray(Name.Working);
         var working = it.Working;
         for (var at = 0; at < working.Count; at++) PlainText.Write(working[at], writer);
@@ -154,6 +156,10 @@ internal static class AnswerJson
             Comparator = JsonEncodedText.Encode("comparator"), Use = JsonEncodedText.Encode("use"), NearLimit = JsonEncodedText.Encode("nearLimit"),
             Clause = JsonEncodedText.Encode("clause"), Working = JsonEncodedText.Encode("working");
     }
+
+    private static readonly JsonEncodedText[] SiSymbols = [.. Enum.GetValues<Dimension>().Select(dimension => JsonEncodedText.Encode(Unit.Si(dimension).Symbol))];
+
+    private static readonly JsonEncodedText[] Signs = [.. Enum.GetValues<Comparator>().Select(comparator => JsonEncodedText.Encode(Sign(comparator), JavaScriptEncoder.UnsafeRelaxedJsonEscaping))];
 
     private static class Encoded<T> where T : struct, Enum
     {

@@ -60,7 +60,7 @@ public sealed record Judgement(
                 Comparator.Within => (Math.Abs(value.Si - (Reading.Set?.Si ?? 0)), limit.Si),
                 _ => (value.Si, limit.Si),
             };
-            return whole > 0 && part / whole is var use && double.IsFinite(use) ? use : null;
+            return whole > 0 && part >= 0 && part / whole is var use && double.IsFinite(use) ? use : null;
         }
     }
 
