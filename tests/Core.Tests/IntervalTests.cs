@@ -36,4 +36,32 @@ public class IntervalTests
         var answer = Ask.One("interval", """{"id":"i","standard":"iec-62353-2014","place":"medical","testDate":"2026-01-31","appliedPartType":"CF","history":[{"date":"2026-01-31","verdict":"pass","nearLimit":true}]}""");
         answer.GetProperty("combinedMonths").GetDouble().ShouldBe(6);
     }
+
+    [Theory]
+    [InlineData("as-nzs-3760-2022", "\"place\":\"office\"", 60, 12)] // the visual is the appliances table's
+    [InlineData("as-nzs-3760-2022", "\"place\":\"construction\"", 3, 1)]
+    [InlineData("as-nzs-3760-2022", "\"place\":\"workshop\",\"kind\":\"portableRcd\"", 12, 3)] // trip time, not the place's six months
+    [InlineData("as-nzs-3760-2022", "\"place\":\"construction\",\"kind\":\"portableRcd\"", 3, 1)]
+    [InlineData("iec-62353-2014", "\"place\":\"medical\",\"appliedPartType\":\"BF\"", 12, 12)]
+    [InlineData("iec-62353-2014", "\"place\":\"medical\",\"appliedPartType\":\"BF\",\"class\":\"II\"", 24, 24)]
+    [InlineData("iec-62353-2014", "\"place\":\"medical\"", 36, 36)]
+    [InlineData("iec-62353-2014", "\"place\":\"medical\",\"patientContact\":true", 24, 24)]
+    [InlineData("iec-62353-2014", "\"place\":\"medical\",\"lifeSupporting\":true", 12, 12)]
+    [InlineData("iec-62353-2014", "\"place\":\"medical\",\"appliedPartType\":\"CF\",\"makerMonths\":18", 18, 18)] // the maker first
+    [InlineData("iec-62353-2014", "\"place\":\"medical\",\"makerMonths\":18,\"history\":[{\"date\":\"2026-01-01\",\"verdict\":\"pass\",\"rising\":true}]", 6, 6)] // 9, then the next shorter step
+    [InlineData("iec-62353-2014", "\"place\":\"medical\",\"history\":[{\"date\":\"2026-01-01\",\"verdict\":\"pass\",\"nearLimit\":true}]", 12, 12)] // 36 to 12
+    public void Standards_have_their_own_months(string standard, string facts, double combined, double visual)
+    {
+        var answer = Ask.One("interval", $$"""{"standard":"{{standard}}","testDate":"2026-03-31",{{facts}}}""");
+        (answer.GetProperty("combinedMonths").GetDouble(), answer.GetProperty("visualMonths").GetDouble()).ShouldBe((combined, visual));
+    }
+
+    [Fact]
+    public void A_repaired_defibrillator_is_due_now_and_performs_every_six_months()
+    {
+        var answer = Ask.One("interval", """{"standard":"iec-62353-2014","place":"medical","testDate":"2026-03-31","appliedPartType":"CF","defibrillator":true,"repaired":true}""");
+        answer.GetProperty("performanceMonths").GetDouble().ShouldBe(6);
+        answer.GetProperty("due").GetString().ShouldBe("2026-03-31");
+        answer.GetProperty("because").EnumerateArray().Select(line => line.GetString()).ShouldContain("repaired: tested before it returns to use, always");
+    }
 }

@@ -86,6 +86,7 @@ public static class IntervalRule
             because.Add("class II, all-insulated, not hand-held: one step longer for the combined test");
             alone = 1;
         }
+        if (capped == steps && Math.Abs(steps + alone) > MostSteps) because.Add($"{Signed(steps + alone)} steps in all for the combined test, held to {Signed(MostSteps)}");
         return (user, IntervalTable.Step(cell.Visual, capped), IntervalTable.Step(combined, Math.Clamp(steps + alone, -MostSteps, MostSteps)));
     }
 
