@@ -82,13 +82,13 @@ internal static class Signs
         if (s.It!.Limit is not { Value: { } limit } resolved || s.Reading.Value is not { IsBound: false }) return false;
         var flex = resolved.Conductor is not null ? 0
             : Cords.ConductorResistance.Of(s.Item.Cord, s.Facts.Pack.Flex)?.Value.Value ?? (s.Item.IsHardWired ? 0 : Signature.Threshold("unknownFlexOhm"));
-        var lead = s.Reading.Null.Value == 0 ? Signature.Threshold("flexSpreadOhm") : 0;
+        var lead = s.Reading.Null.Value == 0 ? Signature.Threshold("leadNotNulledOhm") : 0;
         return s.Si - limit.Si < flex + lead;
     }
 
     private static bool VariesWithFlex(Scene s) => s.Reading.Value is { IsBound: false } && s.Others.Any(other =>
         other.Reading.Test == Test.EarthContinuity && other.Reading.Value is { IsBound: false } && other.Reading.Under == s.Under &&
-        s.Si - other.Value!.Value.Si > Signature.Threshold("flexSpreadOhm"));
+        s.Si - other.Value!.Value.Si > Assessment.FlexSpread * (1 + Judgement.Tolerance));
 
     private static bool InsulationUnchanged(Scene s)
     {

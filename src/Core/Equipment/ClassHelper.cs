@@ -44,8 +44,14 @@ public sealed record ClassFacts
 /// <param name="Evidence">What the register keeps as the class's evidence.</param>
 /// <param name="Because">The reasoning, a line each.</param>
 /// <param name="Ask">What would settle it; null when nothing is open.</param>
-/// <param name="TestAs">How it is tested until then.</param>
-public sealed record ClassFinding(ProtectionClass Class, ClassEvidence Evidence, ImmutableArray<string> Because, string? Ask, string TestAs);
+public sealed record ClassFinding(ClassEvidence Evidence, ImmutableArray<string> Because, string? Ask)
+{
+    /// <summary>What the evidence decides: one table for this helper and for the register.</summary>
+    public ProtectionClass Class => ClassDecisions.From(Evidence).Class;
+
+    /// <summary>How it is tested, until something settles an undecided one.</summary>
+    public string TestAs => Class == ProtectionClass.Undecided ? "as class I and as class II, the stricter limit kept" : $"as class {Words.Of(Class)}";
+}
 
 /// <summary>From plate and build to a class, or to "undecided" with the question that would settle it. A metal case proves nothing.</summary>
 public static class ClassHelper
@@ -63,7 +69,7 @@ public static class ClassHelper
         if (seen.Cores == 2 && seen.EarthPin == true && seen.Bonded != true)
             return Contradiction("a two-core flex cannot serve an earth pin", "Look whether the flex was replaced; find the maker's papers.", stray);
         if (seen.Bonded == true && !seen.FunctionalEarth)
-            return Found(ProtectionClass.I, ClassEvidence.EarthSymbolOrPinMetalReachable, null, stray,
+            return Found(ClassEvidence.EarthSymbolOrPinMetalReachable, null, stray,
                 "the case is bonded to the earth pin: class I", mark == ClassMark.SquareWithinSquare ? "the square within a square contradicts that; the bond is what protects" : null);
         return mark switch
         {
@@ -71,42 +77,40 @@ public static class ClassHelper
             ClassMark.SquareWithinSquare => Two(seen, earthed),
             ClassMark.EarthSymbol when seen.Cores == 2 => Contradiction("an earth symbol, but a two-core flex", AskBonded, stray),
             _ when mark == ClassMark.EarthSymbol || earthed => One(seen, stray),
-            _ when stray is not null => new(ProtectionClass.Undecided, ClassEvidence.MarkOnComponentOrContradiction, [stray], AskBonded, Both),
-            _ => new(ProtectionClass.Undecided, ClassEvidence.NoneLegible,
-                [seen.Cores == 2 ? "no mark legible; two cores alone prove no double insulation" : "no mark legible, and nothing of the build tells the class"], "Ask the maker's papers.", Both),
+            _ when stray is not null => new(ClassEvidence.MarkOnComponentOrContradiction, [stray], AskBonded),
+            _ => new(ClassEvidence.NoneLegible,
+                [seen.Cores == 2 ? "no mark legible; two cores alone prove no double insulation" : "no mark legible, and nothing of the build tells the class"], "Ask the maker's papers."),
         };
     }
-
-    private const string Both = "as class I and as class II, the stricter limit kept";
 
     private static ClassFinding Three(ClassFacts seen, bool earthed) => seen switch
     {
         _ when earthed => Contradiction("a roman III, but an earth in the flex", AskBonded, null),
         { ExtraLowVoltage: false } => Contradiction("a roman III, but fed by mains voltage", "Find its safety transformer; without one it is no class III.", null),
-        _ => Found(ProtectionClass.III, ClassEvidence.RomanThreeInDiamond, seen.ExtraLowVoltage is null ? "Is it fed by a safety transformer? The supply unit is an item of its own." : null, null,
+        _ => Found(ClassEvidence.RomanThreeInDiamond, seen.ExtraLowVoltage is null ? "Is it fed by a safety transformer? The supply unit is an item of its own." : null, null,
             "roman III in a diamond on the plate: extra-low voltage from a safety transformer"),
     };
 
     private static ClassFinding Two(ClassFacts seen, bool earthed)
     {
         if (seen.FunctionalEarth)
-            return Found(ProtectionClass.IIFunctionalEarth, ClassEvidence.SquareWithinSquareFunctionalEarth, null, null, "square within a square, and an earth that serves a screen or a filter only: nothing is judged against an earth limit");
+            return Found(ClassEvidence.SquareWithinSquareFunctionalEarth, null, null, "square within a square, and an earth that serves a screen or a filter only: nothing is judged against an earth limit");
         return earthed
             ? Contradiction("a square within a square, but an earth in the flex", AskBonded + " An earth that only serves a screen or a filter makes it class II with functional earth.", null)
-            : Found(ProtectionClass.II, ClassEvidence.SquareWithinSquare, null, null, "square within a square on the plate: class II", seen.MetalReachable == true ? "a metal case changes nothing: probe the metal" : null);
+            : Found(ClassEvidence.SquareWithinSquare, null, null, "square within a square on the plate: class II", seen.MetalReachable == true ? "a metal case changes nothing: probe the metal" : null);
     }
 
     private static ClassFinding One(ClassFacts seen, string? stray) => seen switch
     {
         { FunctionalEarth: true } => Contradiction("an earth said to serve function only, without the square within a square", "Ask the maker's papers which it is.", stray),
-        { MetalReachable: false } => Found(ProtectionClass.INoAccessibleMetal, ClassEvidence.EarthPinNoMetalReachable, null, stray, "earth in the flex and no metal within reach: insulation to the earth pin only"),
+        { MetalReachable: false } => Found(ClassEvidence.EarthPinNoMetalReachable, null, stray, "earth in the flex and no metal within reach: insulation to the earth pin only"),
         { MetalReachable: true, Bonded: false } => Contradiction("an earth in the flex, but the metal within reach is not bonded to it", "Look for a broken bond, or for the class II mark: until then it is not used.", stray),
-        _ => Found(ProtectionClass.I, ClassEvidence.EarthSymbolOrPinMetalReachable, seen.MetalReachable is null ? AskMetal : null, stray, "earth symbol, or a three-core flex with earth pin: class I"),
+        _ => Found(ClassEvidence.EarthSymbolOrPinMetalReachable, seen.MetalReachable is null ? AskMetal : null, stray, "earth symbol, or a three-core flex with earth pin: class I"),
     };
 
-    private static ClassFinding Found(ProtectionClass found, ClassEvidence evidence, string? ask, params string?[] because) =>
-        new(found, evidence, [.. because.OfType<string>()], ask, $"as class {Words.Of(found)}");
+    private static ClassFinding Found(ClassEvidence evidence, string? ask, params string?[] because) =>
+        new(evidence, [.. because.OfType<string>()], ask);
 
     private static ClassFinding Contradiction(string what, string ask, string? stray) =>
-        new(ProtectionClass.Undecided, ClassEvidence.MarkOnComponentOrContradiction, [.. new[] { stray, $"plate and build contradict each other: {what}" }.OfType<string>()], ask, Both);
+        new(ClassEvidence.MarkOnComponentOrContradiction, [.. new[] { stray, $"plate and build contradict each other: {what}" }.OfType<string>()], ask);
 }

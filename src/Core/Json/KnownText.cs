@@ -5,8 +5,8 @@ using System.Text.Json;
 namespace Osierwand.Core.Json;
 
 /// <summary>
-/// Property names and words that come again in every request, kept once. A request has some fifty of them; making each anew was a third
-/// of the time to read it.
+/// Property names and words that come again in every request, kept once. A request has some fifty of them, and making each anew is a good
+/// part of the time to read it.
 /// </summary>
 internal static class KnownText
 {

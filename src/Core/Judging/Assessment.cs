@@ -52,7 +52,7 @@ public sealed record Assessment(
     ImmutableArray<MissingStep> Unsettled, ImmutableArray<string> Advice)
 {
     /// <summary>Spread of one flexing set above which a joint is failing.</summary>
-    private const double FlexSpread = 0.05;
+    internal const double FlexSpread = 0.05;
 
     public static Assessment Of(InspectionFacts facts)
     {

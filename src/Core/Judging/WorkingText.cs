@@ -76,7 +76,7 @@ internal static class WorkingText
     /// <summary>A row's limit before any item is known.</summary>
     public static string RowText(LimitRule rule)
     {
-        var sign = rule.Comparator switch { Comparator.NotLessThan => "≥", Comparator.Below => "<", Comparator.Within => "±", _ => "≤" };
+        var sign = rule.Comparator.Sign();
         return rule.Formula switch
         {
             Formula.Fixed it => $"{sign} {Show(it.Value)}",

@@ -24,7 +24,7 @@ public static class Planner
         {
             foreach (var series in pack.Series)
             {
-                if (series.Planned && series.IsFor(item) && Asked(series, policy, item)) draft.Add(series);
+                if (series.Planned && series.IsFor(item) && Asked(series, policy)) draft.Add(series);
             }
         }
         draft.Add(Test.Functional, Preparation.Functional(item));
@@ -34,8 +34,7 @@ public static class Planner
     private static bool HasPlug(Item item) =>
         !item.IsHardWired && !item.IsLead && item.Kind == ItemKind.Appliance && item.Class != ProtectionClass.III;
 
-    private static bool Asked(Series series, Policy policy, Item item) =>
-        (series.Test != Test.DefibSync || item.Defibrillator is { Synchronises: true }) && (series.Test != Test.EcgAmplitude || item.Defibrillator is { EcgSetMv: not null }) &&
+    private static bool Asked(Series series, Policy policy) =>
         (series.AskedBy != AskedBy.MedicalInsulation || policy.MedicalInsulation == MedicalInsulationPolicy.Yes) &&
         !(series.Test == Test.Leakage && policy.Leakage == LeakagePolicy.None && series.Need is Need.OneOfGroup);
 

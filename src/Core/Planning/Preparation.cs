@@ -35,7 +35,7 @@ internal static class Preparation
         HazardKind.ItemLive when item.Kind == ItemKind.PortableRcd || item.IsLead => "Mains on its outlets. Nothing plugged in but the tester, fingers off pins and contacts.",
         HazardKind.ItemLive => item.Use is UseOf.Handheld ? "The item starts. Blades and bits off, hands clear." : "The item starts. Moving parts free, hands clear.",
         HazardKind.MainsOnPatient => "Mains voltage on the patient connections. Hold to start; hands off item and leads.",
-        HazardKind.Shock => "Up to 360 J on the paddles. Say “clear”; nobody touches paddles, load or leads until it has discharged.",
+        HazardKind.Shock => "The whole set energy on the paddles. Say “clear”; nobody touches paddles, load or leads until it has discharged.",
         _ => null,
     };
 
@@ -161,7 +161,7 @@ internal static class Preparation
     /// <summary>What drives the measurement.</summary>
     public static string Source(Test test, RulePack pack, Item item, Conditions under, Volts? voltage) => test switch
     {
-        Test.EarthContinuity => pack.EarthSource is { } asked ? $"at least {QuantityText.Number(asked.AtLeast.Value * 1000)} mA, at most {QuantityText.Number(asked.AtMost.Value)} V open" : "low-resistance test current",
+        Test.EarthContinuity => pack.EarthSource?.Text ?? "low-resistance test current",
         Test.Insulation => voltage!.Value == Judging.TestVoltages.Usual ? "500 V d.c." : $"{QuantityText.Number(voltage.Value.Value)} V d.c.",
         Test.Leakage when under.Method == LeakageMethod.Alternative => "supplied by the instrument, not powered",
         Test.Leakage => item.Class == ProtectionClass.Internal ? "its own battery" : under.Polarity == MainsPolarity.Reversed ? "mains, reversed polarity" : "mains, normal polarity",

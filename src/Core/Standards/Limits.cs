@@ -15,6 +15,18 @@ public enum Comparator
     Within,
 }
 
+/// <summary>Comparators as people write them.</summary>
+public static class ComparatorText
+{
+    public static string Sign(this Comparator it) => it switch
+    {
+        Comparator.NotLessThan => "≥",
+        Comparator.Below => "<",
+        Comparator.Within => "±",
+        _ => "≤",
+    };
+}
+
 /// <summary>How a row's limit follows from the item. The numbers are the pack's; the code knows only these shapes.</summary>
 public abstract record Formula
 {
@@ -51,6 +63,9 @@ public sealed record LimitRule(
 {
     /// <summary>The organisation's own, stricter limit on this row, if it has one.</summary>
     public HouseLimit? House { get; init; }
+
+    /// <summary>The house's own limit in words, as <see cref="Text"/>; null without one.</summary>
+    public string? HouseText => House is null ? null : $"{Comparator.Sign()} {House.Bound}{(Formula is Formula.PlusConductor ? " + R" : "")}";
 
     /// <summary>A fixed limit in words, written once: it stands in the working of every reading it judges.</summary>
     internal string? FixedText { get; set; }

@@ -36,6 +36,8 @@ internal static class PatternReader
             "electronicSwitch" => it with { ElectronicSwitch = Boolean(value) },
             "hasAppliedParts" => it with { HasAppliedParts = Boolean(value) },
             "hasDefibrillator" => it with { HasDefibrillator = Boolean(value) },
+            "synchronises" => it with { Synchronises = Boolean(value) },
+            "showsEcg" => it with { ShowsEcg = Boolean(value) },
             "hasConnectionPairs" => it with { HasConnectionPairs = Boolean(value) },
             "powerW" => it with { PowerW = RangeOf(value) },
             "conductorMm2" => it with { ConductorMm2 = RangeOf(value) },

@@ -69,6 +69,8 @@ public sealed record ItemPattern
     public bool? HasAppliedParts { get; init; }
 
     public bool? HasDefibrillator { get; init; }
+    public bool? Synchronises { get; init; }
+    public bool? ShowsEcg { get; init; }
 
     /// <summary>An applied part with two or more connections.</summary>
     public bool? HasConnectionPairs { get; init; }
@@ -83,7 +85,8 @@ public sealed record ItemPattern
         Is(Heating, item.Heating) && Is(MetalSheathedElement, item.MetalSheathedElement) && Is(MobileXray, item.MobileXray) &&
         Is(HardWired, item.IsHardWired) && Is(HasRcd, item.Rcd is not null || item.Kind == ItemKind.PortableRcd) &&
         Is(ElectronicSwitch, item.MainsSwitch == MainsSwitch.Electronic) &&
-        Is(HasAppliedParts, !item.AppliedParts.IsEmpty) && Is(HasDefibrillator, item.Defibrillator is not null) && (HasConnectionPairs is null || HasConnectionPairs == HasPairs(item)) &&
+        Is(HasAppliedParts, !item.AppliedParts.IsEmpty) && Is(HasDefibrillator, item.Defibrillator is not null) &&
+        Is(Synchronises, item.Defibrillator is { Synchronises: true }) && Is(ShowsEcg, item.Defibrillator is { EcgSetMv: not null }) && (HasConnectionPairs is null || HasConnectionPairs == HasPairs(item)) &&
         (PowerW.IsAny || PowerW.Has(item.RatedPower?.Value)) &&
         (ConductorMm2.IsAny || ConductorMm2.Has(item.Cord?.Conductor?.Value)) &&
         (RcdMa.IsAny || RcdMa.Has(item.Rcd?.Value * 1000));
@@ -93,7 +96,8 @@ public sealed record ItemPattern
         Kinds.Covers(other.Kinds) && Classes.Covers(other.Classes) && Uses.Covers(other.Uses) &&
         Covers(Heating, other.Heating) && Covers(MetalSheathedElement, other.MetalSheathedElement) && Covers(MobileXray, other.MobileXray) &&
         Covers(HardWired, other.HardWired) && Covers(HasRcd, other.HasRcd) && Covers(ElectronicSwitch, other.ElectronicSwitch) &&
-        Covers(HasAppliedParts, other.HasAppliedParts) && Covers(HasDefibrillator, other.HasDefibrillator) && Covers(HasConnectionPairs, other.HasConnectionPairs) &&
+        Covers(HasAppliedParts, other.HasAppliedParts) && Covers(HasDefibrillator, other.HasDefibrillator) &&
+        Covers(Synchronises, other.Synchronises) && Covers(ShowsEcg, other.ShowsEcg) && Covers(HasConnectionPairs, other.HasConnectionPairs) &&
         PowerW.Covers(other.PowerW) && ConductorMm2.Covers(other.ConductorMm2) && RcdMa.Covers(other.RcdMa);
 
     private static bool Covers(bool? wanted, bool? other) => wanted is null || wanted == other;

@@ -114,10 +114,16 @@ public sealed record RcdIntervals(RcdInterval Usual, ImmutableDictionary<Interva
 public sealed record RcdInterval(double TripMonths, string PushButton);
 
 /// <summary>Least current and most open-circuit voltage of an earth test.</summary>
-public sealed record EarthSource(Amperes AtLeast, Volts AtMost);
+public sealed record EarthSource(Amperes AtLeast, Volts AtMost)
+{
+    public string Text { get; } = $"at least {QuantityText.Number(AtLeast.Value * 1000)} mA, at most {QuantityText.Number(AtMost.Value)} V open";
+}
 
 /// <summary>Which fuse a plug should carry when the maker's marking does not say.</summary>
-public sealed record FuseRule(Watts SmallUpTo, Amperes Small, Amperes Large, SquareMillimetres ThinFlex, Amperes ThinFlexMost);
+public sealed record FuseRule(Watts SmallUpTo, Amperes Small, Amperes Large, SquareMillimetres ThinFlex, Amperes ThinFlexMost)
+{
+    public string Text => $"Up to {QuantityText.Number(SmallUpTo.Value)} W {QuantityText.Number(Small.Value)} A, above {QuantityText.Number(Large.Value)} A; the maker's marking wins. A flex of {QuantityText.Number(ThinFlex.Value)} mm² never behind more than {QuantityText.Number(ThinFlexMost.Value)} A.";
+}
 
 /// <summary>
 /// A standard as data: every limit with its clause, and which measurements make a verdict. Read-only; saved records keep

@@ -36,15 +36,7 @@ internal static class StepCards
     };
 
     public static LimitCard? Limit(ResolvedLimit? limit) => limit is null ? null
-        : new(limit.Value?.Si, limit.Value is { } value ? $"{Sign(limit)} {value}" : "must not trip", limit.IsFloor, limit.Derivation, limit.Clause);
-
-    private static string Sign(ResolvedLimit limit) => limit.Comparator switch
-    {
-        Comparator.NotLessThan => "≥",
-        Comparator.Below => "<",
-        Comparator.Within => "±",
-        _ => "≤",
-    };
+        : new(limit.Value?.Si, limit.Value is { } value ? $"{limit.Comparator.Sign()} {value}" : "must not trip", limit.IsFloor, limit.Derivation, limit.Clause);
 
     private static string Detail(PlanStep step)
     {

@@ -14,19 +14,35 @@ namespace Osierwand.Server.Standards;
 public sealed class HousePacks
 {
     private readonly ConcurrentDictionary<string, RulePack> tightened = new();
+    private readonly Lock keeping = new();
+    private int changed;
 
     /// <returns>Null when there is no such pack.</returns>
     internal async ValueTask<RulePack?> FindAsync(OsierwandDb db, string id, CancellationToken cancel)
     {
         if (tightened.TryGetValue(id, out var known)) return known;
         if (PackLibrary.Find(id) is not { } pack) return null;
+        var asOf = Volatile.Read(ref changed);
         var changes = await db.HouseChanges.AsNoTracking().Where(it => it.PackId == id).OrderBy(it => it.Revision).ToListAsync(cancel);
         var house = HouseLimits.Apply(pack, Standing(changes), changes.Count == 0 ? 0 : changes[^1].Revision);
         // A newer version of the pack may have caught up with a house limit: the standard is then the stricter one and stands alone.
-        return tightened[id] = house.TryGet(out var laid) ? laid : HouseLimits.Apply(pack, [.. Standing(changes).Where(limit => Still(pack, limit))], changes[^1].Revision).Value;
+        var its = house.TryGet(out var laid) ? laid : HouseLimits.Apply(pack, [.. Standing(changes).Where(limit => Still(pack, limit))], changes[^1].Revision).Value;
+        // What was read before a change is answered but not kept: it would else stand until the next change.
+        lock (keeping)
+        {
+            if (asOf == changed) tightened[id] = its;
+        }
+        return its;
     }
 
-    internal void Forget(string id) => tightened.TryRemove(id, out _);
+    internal void Forget(string id)
+    {
+        lock (keeping)
+        {
+            changed++;
+            tightened.TryRemove(id, out _);
+        }
+    }
 
     /// <summary>The newest change of each row, where it was not lifted.</summary>
     internal static IReadOnlyList<HouseLimit> Standing(IEnumerable<HouseChange> changes) =>

@@ -93,8 +93,7 @@ internal static class StandardsEndpoints
             [.. pack.Limits.GroupBy(rule => rule.Test).OrderBy(group => group.Key).Select(group => new LimitGroup(group.Key, StepNames.Of(group.Key), [.. group.Select(Row)]))],
             [.. pack.Flex.Select(it => new FlexRow(it.Size.Value, Math.Round(it.OhmPerMetre.Value * 1000, 3), it.Carries?.Value))],
             [.. pack.LeadLengths.Select(it => new LeadRow(it.Size.Value, it.UpTo.Value, it.Remark))],
-            pack.Fuse is { } fuse ? $"Up to {fuse.SmallUpTo.Value} W {fuse.Small.Value} A, above {fuse.Large.Value} A; the maker's marking wins. A flex of {fuse.ThinFlex.Value} mm² never behind more than {fuse.ThinFlexMost.Value} A." : null,
-            pack.EarthSource is { } source ? $"At least {source.AtLeast.Value * 1000} mA, at most {source.AtMost.Value} V open circuit" : null,
+            pack.Fuse?.Text, pack.EarthSource?.Text,
             [.. changes.Select(it => new ChangeRow(it.Revision, pack.Limits.FirstOrDefault(rule => rule.Id == it.RuleId)?.What ?? it.RuleId,
                 it.Value is null ? null : $"{HousePacks.Limit(it).Bound}", it.Reason, it.By, it.At))],
             user.IsInRole(Person.Lead));
@@ -104,9 +103,7 @@ internal static class StandardsEndpoints
         pack.Id, pack.FullName, pack.ShortName, pack.Country, pack.Scope, pack.FullVersion, pack.Nominal.Value, pack.Hertz, pack.Limits.Length, pack.Limits.Count(rule => rule.House is not null));
 
     private static LimitRow Row(LimitRule rule) => new(rule.Id, rule.What, rule.Text, rule.Clause, rule.Remark,
-        rule.Formula is Formula.NoTrip ? [] : Units(rule), rule.House is { } house ? new($"{Sign(rule)} {house.Bound}{(rule.Formula is Formula.PlusConductor ? " + R" : "")}", house.Value, house.Unit.Symbol, house.Reason) : null);
-
-    private static string Sign(LimitRule rule) => rule.Comparator switch { Comparator.NotLessThan => "≥", Comparator.Below => "<", Comparator.Within => "±", _ => "≤" };
+        rule.Formula is Formula.NoTrip ? [] : Units(rule), rule.House is { } house ? new(rule.HouseText!, house.Value, house.Unit.Symbol, house.Reason) : null);
 
     /// <summary>The unit the row is shown in comes first.</summary>
     private static UnitChoice[] Units(LimitRule rule) =>
