@@ -50,8 +50,24 @@ node_packages() {
   local folder=$1 stamp="$1/node_modules/.osierwand" now
   now=$(sha256sum <"$folder/package-lock.json")
   [ "$(cat "$stamp" 2>/dev/null)" = "$now" ] && return
+  # npm writes down what it left out for this platform; the lock file stays as it was committed.
+  cp "$folder/package-lock.json" "$folder/.package-lock.kept"
   quietly "Fetching packages for ${folder#"$root/"}" npm --prefix "$folder" install --no-audit --no-fund
+  mv "$folder/.package-lock.kept" "$folder/package-lock.json"
   printf '%s' "$now" >"$stamp"
+}
+
+# build_engine: Core for the browser, compiled to WebAssembly and pre-compressed, in out/engine-FINGERPRINT; prints its folder of files.
+build_engine() {
+  local target
+  target="$root/out/engine-$(fingerprint src/Core src/Engine Directory.Build.props Directory.Packages.props global.json)"
+  if [ ! -d "$target" ]; then
+    rm -rf "$target.part"
+    quietly "Building the engine for the browser" dotnet publish "$root/src/Engine" -c Release -o "$target.part" --nologo
+    mv "$target.part" "$target"
+    ls -dt "$root"/out/engine-* | tail -n +3 | xargs -r rm -rf
+  fi
+  printf '%s\n' "$target/wwwroot/_framework"
 }
 
 # build_app: builds server, simulator and front end into out/app-FINGERPRINT and prints that folder.
@@ -67,8 +83,14 @@ build_app() {
     quietly "Building the simulated instrument" dotnet publish "$root/src/Instruments" -c Release -o "$target.part/simulator" --nologo
     node_packages "$root/src/web"
     quietly "Describing the interface" npm --prefix "$root/src/web" run api
-    quietly "Building the front end" npm --prefix "$root/src/web" run build
+    local engine name
+    engine=$(build_engine)
+    # Named by its content, so that browsers keep it for good and an update is another name.
+    name=$(cd "$engine" && find . -type f -print0 | sort -z | xargs -0 sha256sum | sha256sum | cut -c1-12)
+    VITE_ENGINE="/engine/$name/" quietly "Building the front end" npm --prefix "$root/src/web" run build
     cp -r "$root/src/web/dist" "$target.part/server/wwwroot"
+    mkdir -p "$target.part/server/wwwroot/engine"
+    cp -r "$engine" "$target.part/server/wwwroot/engine/$name"
     mv "$target.part" "$target"
     # Keep the newest few: an older copy may still be running elsewhere.
     ls -dt "$root"/out/app-* | tail -n +4 | xargs -r rm -rf

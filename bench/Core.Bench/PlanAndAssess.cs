@@ -2,13 +2,15 @@ using System.Collections.Immutable;
 using BenchmarkDotNet.Attributes;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Judging;
+using Osierwand.Core.Looking;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Bench;
 
-/// <summary>The rules core on the ordinary item: a heating class I appliance with earth, insulation, current and functional check.</summary>
+/// <summary>The rules core on the ordinary item: a heating class I appliance with earth, insulation, current and functional
+/// check.</summary>
 [MemoryDiagnoser]
 public class PlanAndAssess
 {
@@ -16,17 +18,37 @@ public class PlanAndAssess
     private InspectionFacts facts = null!;
 
     [GlobalSetup]
-    public void Setup() => facts = new()
-    {
-        Pack = pack,
-        Item = new() { Kind = ItemKind.Appliance, Heating = true, RatedPower = new(2400), RatedVoltage = new(230), PlugFuse = new(13), Cord = new(new(2), new(1.25)) },
-        Look = Look.Pass,
-        Readings = ImmutableArray.Create<Reading>(
-            new() { Test = Test.EarthContinuity, Value = new(0.16, Unit.Ohm), Null = new(0.05) },
-            new() { Test = Test.Insulation, Value = new(299, Unit.Megohm, Qualifier.Above) },
-            new() { Test = Test.Leakage, Value = new(0.42, Unit.Milliampere), Mains = new(234) },
-            new() { Test = Test.Functional, Ok = true }),
-    };
+    public void Setup() =>
+        facts = new()
+        {
+            Pack = pack,
+            Item = new()
+            {
+                Kind = ItemKind.Appliance,
+                Heating = true,
+                RatedPower = new(2400),
+                RatedVoltage = new(230),
+                PlugFuse = new(13),
+                Cord = new(new(2), new(1.25)),
+            },
+            Look = Look.Pass,
+            Readings = ImmutableArray.Create<Reading>(
+                new()
+                {
+                    Test = Test.EarthContinuity,
+                    Value = new(0.16, Unit.Ohm),
+                    Null = new(0.05),
+                },
+                new() { Test = Test.Insulation, Value = new(299, Unit.Megohm, Qualifier.Above) },
+                new()
+                {
+                    Test = Test.Leakage,
+                    Value = new(0.42, Unit.Milliampere),
+                    Mains = new(234),
+                },
+                new() { Test = Test.Functional, Ok = true }
+            ),
+        };
 
     /// <summary>Judgement, requirements, advice; workings are written only when they are read.</summary>
     [Benchmark(Baseline = true)]

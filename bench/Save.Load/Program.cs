@@ -3,6 +3,8 @@ using System.Globalization;
 using System.Net.Http.Json;
 using System.Text.Json;
 using Npgsql;
+using Osierwand.Core.Bench;
+using Osierwand.Core.Looking;
 
 // Twenty benches save at once, then the same rows go in by a bare insert: bench/run starts everything this needs.
 var (url, connection) = (args[0], args[1]);
@@ -11,7 +13,7 @@ var pause = args.Length > 3 ? int.Parse(args[3], CultureInfo.InvariantCulture) :
 const int SavesEach = 100;
 const int WarmUp = 40;
 
-var benches = new List<(HttpClient Client, Guid Item, Guid Round, object Look)>();
+var benches = new List<(HttpClient Client, Guid Item, Guid Round)>();
 for (var i = 0; i < benchCount; i++)
 {
     var client = new HttpClient { BaseAddress = new(url) };
@@ -20,72 +22,93 @@ for (var i = 0; i < benchCount; i++)
     var round = rounds[i % rounds.GetArrayLength()].GetProperty("id").GetGuid();
     var made = await client.PostAsJsonAsync("/api/v1/register", NewKettle(round, $"LOAD-{Guid.NewGuid():N}"[..16]));
     var item = (await made.EnsureSuccessStatusCode().Content.ReadFromJsonAsync<JsonElement>()).GetProperty("itemId").GetGuid();
-    var sheet = await client.GetFromJsonAsync<JsonElement>($"/api/v1/bench/{item}?round={round}");
-    object look = sheet.GetProperty("look").EnumerateArray().Select(point => new { pointId = point.GetProperty("id").GetString(), answer = "good", words = (string?)null }).ToArray();
-    benches.Add((client, item, round, look));
+    benches.Add((client, item, round));
 }
 
-var saved = await Task.WhenAll(benches.Select(bench => Task.Run(async () =>
-{
-    var times = new List<double>();
-    for (var revision = 0; revision < SavesEach + WarmUp; revision++)
-    {
-        if (pause > 0) await Task.Delay(Random.Shared.Next(2 * pause));
-        var now = DateTimeOffset.UtcNow;
-        var body = new
+var saved = await Task.WhenAll(
+    benches.Select(bench =>
+        Task.Run(async () =>
         {
-            id = Guid.NewGuid(),
-            revision,
-            notTested = (string?)null,
-            remarks = (string?)null,
-            work = new
+            var times = new List<double>();
+            for (var n = 0; n < SavesEach + WarmUp; n++)
             {
-                roundId = bench.Round,
-                scope = "combined",
-                look = bench.Look,
-                entries = new object[]
+                if (pause > 0)
+                    await Task.Delay(Random.Shared.Next(2 * pause));
+                // What a bench has done before it saves: laid the item down and worked through the sheet with its own engine.
+                var ruling = BenchJson
+                    .ReadRuling(await bench.Client.GetStringAsync($"/api/v1/bench/{bench.Item}?round={bench.Round}"))
+                    .Value;
+                var events = GoodWork(ruling);
+                var body = new
                 {
-                    new { stepKey = "earthContinuity", source = "typed", at = now, text = "0.05" },
-                    new { stepKey = "insulation", source = "typed", at = now, text = ">299M" },
-                    new { stepKey = "leakage/protectiveConductor", source = "typed", at = now, text = "0.31mA" },
-                    new { stepKey = "functional", source = "typed", at = now, ok = true },
-                },
-            },
-        };
-        var clock = Stopwatch.GetTimestamp();
-        using var answer = await bench.Client.PostAsJsonAsync($"/api/v1/bench/{bench.Item}/inspections", body);
-        if (revision >= WarmUp) times.Add(Stopwatch.GetElapsedTime(clock).TotalMilliseconds);
-        if (!answer.IsSuccessStatusCode) throw new InvalidOperationException(await answer.Content.ReadAsStringAsync());
-    }
-    return times;
-})));
+                    id = Guid.NewGuid(),
+                    roundId = bench.Round,
+                    ruling = ruling.Fingerprint,
+                    state = BenchState.Of(ruling, events).Fingerprint,
+                    events = JsonDocument.Parse(BenchJson.Write(events)).RootElement,
+                    end = "pass",
+                };
+                var clock = Stopwatch.GetTimestamp();
+                using var answer = await bench.Client.PostAsJsonAsync($"/api/v1/bench/{bench.Item}/inspections", body);
+                if (n >= WarmUp)
+                    times.Add(Stopwatch.GetElapsedTime(clock).TotalMilliseconds);
+                if (!answer.IsSuccessStatusCode)
+                    throw new InvalidOperationException(await answer.Content.ReadAsStringAsync());
+            }
+            return times;
+        })
+    )
+);
 
 await using var source = NpgsqlDataSource.Create(connection + ";Maximum Pool Size=40");
 await Execute(source, "CREATE TABLE IF NOT EXISTS bare (LIKE inspections INCLUDING INDEXES); TRUNCATE bare");
 var record = (string)(await Scalar(source, "SELECT record::text FROM inspections ORDER BY tested_at DESC LIMIT 1"))!;
-var inserted = await Task.WhenAll(Enumerable.Range(0, benchCount).Select(bench => Task.Run(async () =>
-{
-    var times = new List<double>();
-    for (var n = 0; n < SavesEach + WarmUp; n++)
-    {
-        await using var insert = source.CreateCommand("""
-            INSERT INTO bare (id, client_id, item_id, round_id, technician_id, book_number, tested_at, outcome, near_limit, rising, record, taken, sent, hash)
-            VALUES (gen_random_uuid(), gen_random_uuid(), gen_random_uuid(), gen_random_uuid(), gen_random_uuid(), $1, now(), 'Pass', false, false, $2::json, '{}', '\x00', '\x00')
-            """);
-        insert.Parameters.Add(new() { Value = (long)(bench * 1000 + n) });
-        insert.Parameters.Add(new() { Value = record });
-        var clock = Stopwatch.GetTimestamp();
-        await insert.ExecuteNonQueryAsync();
-        if (n >= WarmUp) times.Add(Stopwatch.GetElapsedTime(clock).TotalMilliseconds);
-    }
-    return times;
-})));
+var inserted = await Task.WhenAll(
+    Enumerable
+        .Range(0, benchCount)
+        .Select(bench =>
+            Task.Run(async () =>
+            {
+                var times = new List<double>();
+                for (var n = 0; n < SavesEach + WarmUp; n++)
+                {
+                    await using var insert = source.CreateCommand(
+                        """
+                        INSERT INTO bare (id, client_id, item_id, round_id, technician_id, book_number, tested_at, received_at, day,
+                            outcome, is_test, near_limit, rising, record, taken, before, revision, sent, hash)
+                        VALUES (gen_random_uuid(), gen_random_uuid(), gen_random_uuid(), gen_random_uuid(), gen_random_uuid(), $1,
+                            now(), now(), current_date, 'Pass', true, false, false, $2::json, '[]', '{}', 0, '\x00', '\x00')
+                        """
+                    );
+                    insert.Parameters.Add(new() { Value = (long)(bench * 1000 + n) });
+                    insert.Parameters.Add(new() { Value = record });
+                    var clock = Stopwatch.GetTimestamp();
+                    await insert.ExecuteNonQueryAsync();
+                    if (n >= WarmUp)
+                        times.Add(Stopwatch.GetElapsedTime(clock).TotalMilliseconds);
+                }
+                return times;
+            })
+        )
+);
 await Execute(source, "DROP TABLE bare");
 
 var (save, bare) = (Summary(saved), Summary(inserted));
-Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"save        median {save.Median:0.0} ms, 95th percentile {save.P95:0.0} ms, {benchCount} benches x {SavesEach}, pausing {pause} ms"));
-Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"bare insert median {bare.Median:0.0} ms, 95th percentile {bare.P95:0.0} ms"));
-Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"ratio       median {save.Median / bare.Median:0.0}, 95th percentile {save.P95 / bare.P95:0.0}"));
+Console.WriteLine(
+    string.Create(
+        CultureInfo.InvariantCulture,
+        $"save        median {save.Median:0.0} ms, 95th percentile {save.P95:0.0} ms, {benchCount} benches x {SavesEach}, pausing {pause} ms"
+    )
+);
+Console.WriteLine(
+    string.Create(CultureInfo.InvariantCulture, $"bare insert median {bare.Median:0.0} ms, 95th percentile {bare.P95:0.0} ms")
+);
+Console.WriteLine(
+    string.Create(
+        CultureInfo.InvariantCulture,
+        $"ratio       median {save.Median / bare.Median:0.0}, 95th percentile {save.P95 / bare.P95:0.0}"
+    )
+);
 
 static (double Median, double P95) Summary(IEnumerable<List<double>> all)
 {
@@ -105,32 +128,63 @@ static async Task<object?> Scalar(NpgsqlDataSource source, string sql)
     return await command.ExecuteScalarAsync();
 }
 
-static object NewKettle(Guid roundId, string tag) => new
+static List<BenchEvent> GoodWork(Ruling ruling)
 {
-    roundId,
-    tag,
-    name = "Load kettle",
-    kind = "appliance",
-    evidence = "earthSymbolOrPinMetalReachable",
-    use = "portable",
-    place = "kitchen",
-    room = "Bench",
-    maker = (string?)null,
-    model = (string?)null,
-    serial = (string?)null,
-    ratedVoltageV = 230,
-    ratedPowerW = 2200,
-    ratedCurrentA = (double?)null,
-    heating = true,
-    surgeProtected = false,
-    allInsulated = false,
-    hardWired = false,
-    flexLengthM = 1.5,
-    flexMm2 = 1.0,
-    plugFuseA = 13,
-    outlets = 1,
-    rcdMa = (double?)null,
-    usage = "normal",
-    moved = "sometimes",
-    users = "trained",
-};
+    var at = DateTimeOffset.UtcNow;
+    var points = BenchState.Of(ruling, []).Sheet.Steps.OfType<SheetStep.Look>().First().Points;
+    ReadingTaken Read(string step, string? text, bool? ok = null) =>
+        new()
+        {
+            Id = Guid.NewGuid(),
+            At = at,
+            Step = step,
+            Source = ReadingSource.Typed,
+            Text = text,
+            Ok = ok,
+        };
+    return
+    [
+        new Looked
+        {
+            Id = Guid.NewGuid(),
+            At = at,
+            Points = [.. points.Select(point => new LookFinding(point.Id, LookAnswer.Good, null))],
+        },
+        Read("earthContinuity", "0.05"),
+        Read("insulation", ">500M"),
+        Read("leakage/protectiveConductor", "0.31mA"),
+        Read("functional", null, true),
+    ];
+}
+
+static object NewKettle(Guid roundId, string tag) =>
+    new
+    {
+        roundId,
+        tag,
+        name = "Load kettle",
+        kind = "appliance",
+        evidence = "earthSymbolOrPinMetalReachable",
+        use = "portable",
+        place = "kitchen",
+        room = "Bench",
+        maker = (string?)null,
+        model = (string?)null,
+        serial = (string?)null,
+        ratedVoltageV = 230,
+        ratedPowerW = 2200,
+        ratedCurrentA = (double?)null,
+        heating = true,
+        surgeProtected = false,
+        allInsulated = false,
+        hardWired = false,
+        flexLengthM = 1.5,
+        flexMm2 = 1.0,
+        plugFuseA = 13,
+        plug = "rewirable",
+        outlets = 1,
+        rcdMa = (double?)null,
+        usage = "normal",
+        moved = "sometimes",
+        users = "trained",
+    };

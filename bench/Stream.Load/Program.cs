@@ -4,7 +4,8 @@ using System.Text;
 using Osierwand.Cli;
 using Osierwand.Core.Contracts;
 
-// make FILE COUNT: mixed requests, the same for the same count. measure FILE: answering them against merely parsing and writing them, in one run.
+// make FILE COUNT: mixed requests, the same for the same count. measure FILE: answering them against merely parsing and writing them, in
+// one run.
 if (args is ["make", var made, var count])
 {
     Requests.Make(made, int.Parse(count, CultureInfo.InvariantCulture));
@@ -20,14 +21,20 @@ if (args is not ["measure", var file])
 var bytes = await File.ReadAllBytesAsync(file);
 for (var round = 1; round <= 3; round++)
 {
-    var plain = await Time((request, writer) =>
-    {
-        request.WriteTo(writer);
-        return true;
-    });
+    var plain = await Time(
+        (request, writer) =>
+        {
+            request.WriteTo(writer);
+            return true;
+        }
+    );
     var answered = await Time((request, writer) => Contract.Answer("assess", request, writer));
-    Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
-        $"round {round}: parse and write {plain.Seconds:0.00} s ({plain.Megabytes:0} MB out), assess {answered.Seconds:0.00} s ({answered.Megabytes:0} MB out), {answered.Seconds / plain.Seconds:0.0} x; {answered.Seconds / plain.Seconds * plain.Megabytes / answered.Megabytes:0.0} x by what is written"));
+    Console.WriteLine(
+        string.Create(
+            CultureInfo.InvariantCulture,
+            $"round {round}: parse and write {plain.Seconds:0.00} s ({plain.Megabytes:0} MB out), assess {answered.Seconds:0.00} s ({answered.Megabytes:0} MB out), {answered.Seconds / plain.Seconds:0.0} x; {answered.Seconds / plain.Seconds * plain.Megabytes / answered.Megabytes:0.0} x by what is written"
+        )
+    );
 }
 
 async Task<(double Seconds, double Megabytes)> Time(Pipeline.Answer answer)
@@ -75,7 +82,12 @@ internal static class Requests
             text.Write($"{{\"id\":\"{i}\",\"");
             var parts = Shapes[i % Shapes.Length].Split('@');
             for (var at = 0; at < parts.Length; at++)
-                text.Write(at % 2 == 0 ? parts[at] : Math.Round(double.Parse(parts[at], CultureInfo.InvariantCulture) * (0.5 + random.NextDouble()), 4).ToString(CultureInfo.InvariantCulture));
+                text.Write(
+                    at % 2 == 0
+                        ? parts[at]
+                        : Math.Round(double.Parse(parts[at], CultureInfo.InvariantCulture) * (0.5 + random.NextDouble()), 4)
+                            .ToString(CultureInfo.InvariantCulture)
+                );
             text.Write('}');
         }
         text.Write("]\n");

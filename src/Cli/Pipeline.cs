@@ -19,7 +19,6 @@ public static class Pipeline
     /// <summary>Answers one request; false when it was not understood.</summary>
     public delegate bool Answer(JsonElement request, Utf8JsonWriter writer);
 
-
     /// <summary>Requests laid end to end.</summary>
     private sealed record Batch(ArrayBufferWriter<byte> Bytes, List<int> Ends);
 
@@ -47,8 +46,10 @@ public static class Pipeline
         await foreach (var batch in working.Reader.ReadAllAsync())
         {
             var answers = await batch;
-            if (!answers.AllUnderstood) exit = NotUnderstood;
-            if (!first) await output.WriteAsync(","u8.ToArray());
+            if (!answers.AllUnderstood)
+                exit = NotUnderstood;
+            if (!first)
+                await output.WriteAsync(","u8.ToArray());
             first = false;
             await output.WriteAsync(answers.Json.WrittenMemory[1..^1]);
             GiveBack(answers.Json);
@@ -63,13 +64,20 @@ public static class Pipeline
         var requests = new Requests(input);
         try
         {
-            while (await requests.NextAsync() is { } batch) await working.WriteAsync(Task.Run(() => AnswerAll(batch, answer)));
+            while (await requests.NextAsync() is { } batch)
+                await working.WriteAsync(Task.Run(() => AnswerAll(batch, answer)));
         }
         catch (JsonException broken)
         {
-            // The reader's own faults carry a line; ours say in words what is wrong. What was understood is answered; the rest cannot be told apart.
-            if (requests.Pending() is { } rest) await working.WriteAsync(Task.Run(() => AnswerAll(rest, answer)));
-            await working.WriteAsync(Task.FromResult(Broken(requests.Count, broken.LineNumber is { } line ? $"it is not JSON near line {line + 1}" : broken.Message)));
+            // The reader's own faults carry a line; ours say in words what is wrong. What was understood is answered; the rest cannot be
+            // told apart.
+            if (requests.Pending() is { } rest)
+                await working.WriteAsync(Task.Run(() => AnswerAll(rest, answer)));
+            await working.WriteAsync(
+                Task.FromResult(
+                    Broken(requests.Count, broken.LineNumber is { } line ? $"it is not JSON near line {line + 1}" : broken.Message)
+                )
+            );
         }
         finally
         {
@@ -116,14 +124,18 @@ public static class Pipeline
     }
 
     // Signs such as Ω and ≤ stay readable; nothing here ends up in HTML.
-    private static Utf8JsonWriter Writer(IBufferWriter<byte> buffer) => new(buffer, new JsonWriterOptions { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping, SkipValidation = true });
+    private static Utf8JsonWriter Writer(IBufferWriter<byte> buffer) =>
+        new(buffer, new JsonWriterOptions { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping, SkipValidation = true });
 
     /// <summary>Cuts the input into batches of whole requests.</summary>
     private sealed class Requests(Stream input)
     {
         private byte[] buffer = new byte[1 << 18];
-        private int start, end;
-        private bool ended, inArray, closed;
+        private int start,
+            end;
+        private bool ended,
+            inArray,
+            closed;
         private JsonReaderState state;
         private ArrayBufferWriter<byte> bytes = Buffer();
         private List<int> ends = [];
@@ -136,8 +148,10 @@ public static class Pipeline
         {
             while (true)
             {
-                if (Cut()) return Pending()!;
-                if (closed) return Pending();
+                if (Cut())
+                    return Pending()!;
+                if (closed)
+                    return Pending();
                 await FillAsync();
             }
         }
@@ -145,7 +159,8 @@ public static class Pipeline
         /// <summary>What was found and not yet handed out; null when there is nothing.</summary>
         public Batch? Pending()
         {
-            if (ends.Count == 0) return null;
+            if (ends.Count == 0)
+                return null;
             var batch = new Batch(bytes, ends);
             (bytes, ends) = (Buffer(), []);
             return batch;
@@ -157,11 +172,14 @@ public static class Pipeline
             while (true)
             {
                 var reader = new Utf8JsonReader(buffer.AsSpan(start, end - start), ended, state);
-                if (!reader.Read()) return false;
-                if (closed) throw new JsonException("something stands after the array");
+                if (!reader.Read())
+                    return false;
+                if (closed)
+                    throw new JsonException("something stands after the array");
                 if (!inArray)
                 {
-                    if (reader.TokenType != JsonTokenType.StartArray) throw new JsonException("it does not begin with [");
+                    if (reader.TokenType != JsonTokenType.StartArray)
+                        throw new JsonException("it does not begin with [");
                     inArray = true;
                 }
                 else if (reader.TokenType == JsonTokenType.EndArray)
@@ -171,13 +189,15 @@ public static class Pipeline
                 else
                 {
                     var from = (int)reader.TokenStartIndex;
-                    if (!reader.TrySkip()) return false;
+                    if (!reader.TrySkip())
+                        return false;
                     bytes.Write(buffer.AsSpan(start + from, (int)reader.BytesConsumed - from));
                     ends.Add(bytes.WrittenCount);
                     Count++;
                 }
                 Move(reader);
-                if (bytes.WrittenCount >= BatchBytes) return true;
+                if (bytes.WrittenCount >= BatchBytes)
+                    return true;
             }
         }
 
@@ -189,16 +209,19 @@ public static class Pipeline
 
         private async Task FillAsync()
         {
-            if (ended) throw new JsonException("it breaks off");
+            if (ended)
+                throw new JsonException("it breaks off");
             if (start > 0)
             {
                 buffer.AsSpan(start, end - start).CopyTo(buffer);
                 (start, end) = (0, end - start);
             }
             // One request longer than the buffer.
-            if (end == buffer.Length) Array.Resize(ref buffer, 2 * buffer.Length);
+            if (end == buffer.Length)
+                Array.Resize(ref buffer, 2 * buffer.Length);
             var read = await input.ReadAsync(buffer.AsMemory(end));
-            if (read == 0) ended = true;
+            if (read == 0)
+                ended = true;
             end += read;
         }
     }

@@ -9,10 +9,13 @@ internal static class Program
 
     private static async Task<int> Main(string[] args)
     {
-        if (args is ["assess", "--csv", var file]) return await SheetCommand.Run(file);
+        if (args is ["assess", "--csv", var file])
+            return await SheetCommand.Run(file);
         if (args is not [var verb] || !Contract.Verbs.Contains(verb))
         {
-            await Console.Error.WriteLineAsync($"usage: osierwand {string.Join('|', Contract.Verbs)} < requests.json > answers.json\n       osierwand assess --csv READINGS.csv > VERDICTS.csv");
+            await Console.Error.WriteLineAsync(
+                $"usage: osierwand {string.Join('|', Contract.Verbs)} < requests.json > answers.json\n       osierwand assess --csv READINGS.csv > VERDICTS.csv"
+            );
             return NotUnderstood;
         }
         await using var output = Console.OpenStandardOutput();

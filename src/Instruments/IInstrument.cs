@@ -29,7 +29,8 @@ public sealed class InstrumentException(LineTrouble trouble, string message, Exc
     public LineTrouble Trouble { get; } = trouble;
 }
 
-/// <summary>One tester on a line. The simulated analyser is the first; a driver for a real one takes its place behind the same members.</summary>
+/// <summary>One tester on a line. The simulated analyser is the first; a driver for a real one takes its place behind the same
+/// members.</summary>
 public interface IInstrument : IAsyncDisposable
 {
     /// <exception cref="InstrumentException">Nothing answered as an instrument would.</exception>

@@ -9,7 +9,8 @@ using Osierwand.Instruments.Simulation;
 
 namespace Osierwand.Instruments;
 
-/// <summary>An instrument that speaks the line protocol over TCP. One conversation at a time; open one per measurement or session.</summary>
+/// <summary>An instrument that speaks the line protocol over TCP. One conversation at a time; open one per measurement or
+/// session.</summary>
 public sealed class LineInstrument : IInstrument
 {
     private readonly TcpClient client;
@@ -38,17 +39,27 @@ public sealed class LineInstrument : IInstrument
             await client.ConnectAsync(host, port, limit.Token);
             return new(client, wait);
         }
-        catch (Exception failure) when (failure is SocketException || (failure is OperationCanceledException && !cancel.IsCancellationRequested))
+        catch (Exception failure)
+            when (failure is SocketException || (failure is OperationCanceledException && !cancel.IsCancellationRequested))
         {
             client.Dispose();
-            throw new InstrumentException(LineTrouble.Unreachable, "The instrument does not answer. Check its cable and power; readings can be typed meanwhile.", failure);
+            throw new InstrumentException(
+                LineTrouble.Unreachable,
+                "The instrument does not answer. Check its cable and power; readings can be typed meanwhile.",
+                failure
+            );
         }
     }
 
     public async Task<InstrumentIdentity> IdentifyAsync(CancellationToken cancel)
     {
         var answer = await Ask("IDENTIFY", cancel);
-        return new(answer.Text("name") ?? throw Garbled(), answer.Text("serial") ?? "", answer.Text("firmware") ?? "", answer.Text("functions")?.Split(',') ?? []);
+        return new(
+            answer.Text("name") ?? throw Garbled(),
+            answer.Text("serial") ?? "",
+            answer.Text("firmware") ?? "",
+            answer.Text("functions")?.Split(',') ?? []
+        );
     }
 
     public async Task<Ohms> NullAsync(CancellationToken cancel) => new((await Ask("NULL", cancel)).Amount("ohm") ?? throw Garbled());
@@ -61,7 +72,10 @@ public sealed class LineInstrument : IInstrument
         Expect(await Receive(cancel), "OK");
     }
 
-    public async IAsyncEnumerable<InstrumentReport> MeasureAsync(MeasurementRequest request, [EnumeratorCancellation] CancellationToken cancel)
+    public async IAsyncEnumerable<InstrumentReport> MeasureAsync(
+        MeasurementRequest request,
+        [EnumeratorCancellation] CancellationToken cancel
+    )
     {
         await Send(Wire.Start(++number, request), cancel);
         while (true)
@@ -76,13 +90,18 @@ public sealed class LineInstrument : IInstrument
                 await Abort();
                 throw;
             }
-            if (answer.Word is not ("PROGRESS" or "READING")) throw Refused(answer);
+            if (answer.Word is not ("PROGRESS" or "READING"))
+                throw Refused(answer);
             var reading = Wire.Reading(answer) ?? throw Garbled();
             if (reading.Test != request.Test)
-                throw new InstrumentException(LineTrouble.WrongTest, $"The instrument answered with a reading for another test ({Words.Of(reading.Test)}). It was not kept; measure again.");
+                throw new InstrumentException(
+                    LineTrouble.WrongTest,
+                    $"The instrument answered with a reading for another test ({Words.Of(reading.Test)}). It was not kept; measure again."
+                );
             var last = answer.Word == "READING";
             yield return new(reading, last ? reading : null, answer.Amount("elapsed") ?? 0);
-            if (last) yield break;
+            if (last)
+                yield break;
         }
     }
 
@@ -93,7 +112,8 @@ public sealed class LineInstrument : IInstrument
         return ValueTask.CompletedTask;
     }
 
-    /// <summary>Best effort: when the line is gone there is nobody left to tell, and the instrument stops on a lost line by itself.</summary>
+    /// <summary>Best effort: when the line is gone there is nobody left to tell, and the instrument stops on a lost line by
+    /// itself.</summary>
     private async Task Abort()
     {
         try
@@ -101,9 +121,7 @@ public sealed class LineInstrument : IInstrument
             using var brief = new CancellationTokenSource(TimeSpan.FromSeconds(1));
             await Send(Message.Of(number, "ABORT"), brief.Token);
         }
-        catch (Exception failure) when (failure is InstrumentException or OperationCanceledException)
-        {
-        }
+        catch (Exception failure) when (failure is InstrumentException or OperationCanceledException) { }
     }
 
     private async Task<Message> Ask(string word, CancellationToken cancel)
@@ -116,7 +134,8 @@ public sealed class LineInstrument : IInstrument
 
     private static void Expect(Message answer, string word)
     {
-        if (answer.Word != word) throw Refused(answer);
+        if (answer.Word != word)
+            throw Refused(answer);
     }
 
     private async Task Send(Message message, CancellationToken cancel)
@@ -142,13 +161,18 @@ public sealed class LineInstrument : IInstrument
             {
                 var line = await ReadLine(limit.Token) ?? throw Lost(null);
                 var message = Message.Parse(line) ?? throw Garbled();
-                if (message.Number == number) return message;
-                if (message.Number > number) throw Garbled();
+                if (message.Number == number)
+                    return message;
+                if (message.Number > number)
+                    throw Garbled();
             }
         }
         catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
         {
-            throw new InstrumentException(LineTrouble.Silent, $"The instrument has said nothing for {patience.TotalSeconds:0.#} seconds. No reading was taken; check it and measure again.");
+            throw new InstrumentException(
+                LineTrouble.Silent,
+                $"The instrument has said nothing for {patience.TotalSeconds:0.#} seconds. No reading was taken; check it and measure again."
+            );
         }
         catch (IOException failure)
         {
@@ -156,15 +180,18 @@ public sealed class LineInstrument : IInstrument
         }
     }
 
-    /// <summary>Null at the end of the stream, also after half a line: a line without its line feed was cut off and is not believed.</summary>
+    /// <summary>Null at the end of the stream, also after half a line: a line without its line feed was cut off and is not
+    /// believed.</summary>
     private async Task<string?> ReadLine(CancellationToken cancel)
     {
         var line = new StringBuilder();
         var one = new char[1];
         while (await reader.ReadAsync(one.AsMemory(), cancel) == 1)
         {
-            if (one[0] == '\n') return line.ToString().TrimEnd('\r');
-            if (line.Append(one[0]).Length > Message.LongestLine) throw Garbled();
+            if (one[0] == '\n')
+                return line.ToString().TrimEnd('\r');
+            if (line.Append(one[0]).Length > Message.LongestLine)
+                throw Garbled();
         }
         return null;
     }
@@ -176,5 +203,8 @@ public sealed class LineInstrument : IInstrument
         new(LineTrouble.Garbled, "The instrument sent something that is not a reading. It was not kept; measure again.");
 
     private static InstrumentException Refused(Message answer) =>
-        new(LineTrouble.Refused, answer.Text("text") is { } text ? $"The instrument refused: {text}" : $"The instrument answered “{answer.Word}”.");
+        new(
+            LineTrouble.Refused,
+            answer.Text("text") is { } text ? $"The instrument refused: {text}" : $"The instrument answered “{answer.Word}”."
+        );
 }

@@ -17,9 +17,12 @@ Console.CancelKeyPress += (_, pressed) =>
     pressed.Cancel = true;
     stop.Cancel();
 };
-using var terminated = System.Runtime.InteropServices.PosixSignalRegistration.Create(System.Runtime.InteropServices.PosixSignal.SIGTERM, context =>
-{
-    context.Cancel = true;
-    stop.Cancel();
-});
+using var terminated = System.Runtime.InteropServices.PosixSignalRegistration.Create(
+    System.Runtime.InteropServices.PosixSignal.SIGTERM,
+    context =>
+    {
+        context.Cancel = true;
+        stop.Cancel();
+    }
+);
 await SimulatorServer.RunAsync(listener, pace, stop.Token);

@@ -1,14 +1,18 @@
 using System.Net.Sockets;
 using System.Text;
+using Osierwand.Core;
+using Osierwand.Core.Standards;
 using Osierwand.Instruments.Protocol;
 using Osierwand.Instruments.Simulation;
 
 namespace Osierwand.Instruments;
 
-/// <summary>Answers the line protocol in place of a real tester. Each connection has a bench of its own, with at most one item on it.</summary>
+/// <summary>Answers the line protocol in place of a real tester. Each connection has a bench of its own, with at most one item on
+/// it.</summary>
 public static class SimulatorServer
 {
-    private const string Functions = "earthContinuity,insulation,leakage,polarity,wiring,rcdTrip";
+    private const string Functions =
+        "earthContinuity,insulation,leakage/protectiveConductor,leakage/touch,leakage/equipment,leakage/earth,polarity,wiring,rcdTrip";
     private static readonly TimeSpan Tick = TimeSpan.FromMilliseconds(120);
 
     /// <param name="pace">How much faster than life: 1 holds a reading for as many seconds as the plan says, 0 answers at once.</param>
@@ -22,9 +26,7 @@ public static class SimulatorServer
                 _ = ServeAsync(client, pace, stop);
             }
         }
-        catch (OperationCanceledException)
-        {
-        }
+        catch (OperationCanceledException) { }
     }
 
     private static async Task ServeAsync(TcpClient client, double pace, CancellationToken stop)
@@ -36,11 +38,10 @@ public static class SimulatorServer
         using var session = new Session(writer, pace);
         try
         {
-            while (await reader.ReadLineAsync(stop) is { } line) await session.Handle(line, stop);
+            while (await reader.ReadLineAsync(stop) is { } line)
+                await session.Handle(line, stop);
         }
-        catch (Exception ended) when (ended is IOException or OperationCanceledException or ObjectDisposedException)
-        {
-        }
+        catch (Exception ended) when (ended is IOException or OperationCanceledException or ObjectDisposedException) { }
         finally
         {
             // A lost line switches the item off.
@@ -66,7 +67,16 @@ public static class SimulatorServer
             switch (message.Word)
             {
                 case "IDENTIFY":
-                    await Say(Message.Of(message.Number, "OK", ("name", "Bench analyser 2"), ("serial", "OW-SIM-2"), ("firmware", "1.0"), ("functions", Functions)));
+                    await Say(
+                        Message.Of(
+                            message.Number,
+                            "OK",
+                            ("name", "Bench analyser 2"),
+                            ("serial", "OW-SIM-2"),
+                            ("firmware", "1.0"),
+                            ("functions", Functions)
+                        )
+                    );
                     break;
                 case "SELFTEST":
                     await Say(Message.Of(message.Number, "OK"));
@@ -76,7 +86,9 @@ public static class SimulatorServer
                     break;
                 case "PLACE":
                     onBench = Wire.Placed(message);
-                    await Say(onBench is null ? Fault(message, "item", "not an item that can be simulated") : Message.Of(message.Number, "OK"));
+                    await Say(
+                        onBench is null ? Fault(message, "item", "not an item that can be simulated") : Message.Of(message.Number, "OK")
+                    );
                     break;
                 case "START":
                     await Start(message, stop);
@@ -99,14 +111,21 @@ public static class SimulatorServer
 
         public async Task StopMeasuring()
         {
-            if (running is { } it) await it.CancelAsync();
+            if (running is { } it)
+                await it.CancelAsync();
             await measuring;
+        }
+
+        private static bool Has(MeasurementRequest request)
+        {
+            var word = Words.Of(request.Test);
+            return Functions.Split(',').Contains(request.Test == Test.Leakage ? $"{word}/{Words.Of(request.Under.Kind)}" : word);
         }
 
         private async Task Start(Message message, CancellationToken stop)
         {
             await StopMeasuring();
-            if (Wire.Request(message) is not { } request || !Functions.Split(',').Contains(message.Text("test")))
+            if (Wire.Request(message) is not { } request || !Has(request))
                 await Say(Fault(message, "function", "this instrument does not have that function"));
             else if (onBench is null)
                 await Say(Fault(message, "empty", "nothing is plugged in"));
@@ -130,17 +149,20 @@ public static class SimulatorServer
                 }
                 await Say(With(Wire.Value(number, "READING", analyser.Measure(state, request)), TimeSpan.FromSeconds(seconds)));
             }
-            catch (Exception ended) when (ended is OperationCanceledException or IOException or ObjectDisposedException)
-            {
-            }
+            catch (Exception ended) when (ended is OperationCanceledException or IOException or ObjectDisposedException) { }
         }
 
-        private static Message With(Message message, TimeSpan elapsed) => message with
-        {
-            Values = new Dictionary<string, string>(message.Values) { ["elapsed"] = elapsed.TotalSeconds.ToString("0.0", System.Globalization.CultureInfo.InvariantCulture) },
-        };
+        private static Message With(Message message, TimeSpan elapsed) =>
+            message with
+            {
+                Values = new Dictionary<string, string>(message.Values)
+                {
+                    ["elapsed"] = elapsed.TotalSeconds.ToString("0.0", System.Globalization.CultureInfo.InvariantCulture),
+                },
+            };
 
-        private static Message Fault(Message to, string code, string text) => Message.Of(to.Number, "FAULT", ("code", code), ("text", text));
+        private static Message Fault(Message to, string code, string text) =>
+            Message.Of(to.Number, "FAULT", ("code", code), ("text", text));
 
         private async Task Say(Message message)
         {

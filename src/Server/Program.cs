@@ -10,8 +10,10 @@ using Osierwand.Server.Standards;
 using Serilog;
 
 var builder = WebApplication.CreateBuilder(args);
-builder.Host.UseSerilog((context, log) => log.ReadFrom.Configuration(context.Configuration)
-    .WriteTo.Console(formatProvider: System.Globalization.CultureInfo.InvariantCulture));
+builder.Host.UseSerilog(
+    (context, log) =>
+        log.ReadFrom.Configuration(context.Configuration).WriteTo.Console(formatProvider: System.Globalization.CultureInfo.InvariantCulture)
+);
 builder.AddOsierwand();
 
 var app = builder.Build();
@@ -29,7 +31,8 @@ api.MapStandards();
 app.MapHub<BenchHub>("/hubs/bench").RequireAuthorization();
 app.MapWeb();
 
-if (!BuildTime.IsDescribing) await Preparation.RunAsync(app);
+if (!BuildTime.IsDescribing)
+    await Preparation.RunAsync(app);
 await app.RunAsync();
 
 /// <summary>The server; public so that tests can host it.</summary>

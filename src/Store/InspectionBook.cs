@@ -1,5 +1,8 @@
+using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
+using Osierwand.Core.Contracts;
+using Osierwand.Core.Forms;
 using Osierwand.Store.Entities;
 
 namespace Osierwand.Store;
@@ -19,34 +22,83 @@ public enum Appended
     ItemMoved,
 }
 
+/// <summary>How an item stands between two inspections.</summary>
+public sealed record ItemStanding(
+    string State,
+    DateOnly? Due,
+    DateOnly? VisualDue,
+    double? IntervalMonths,
+    string[] Because,
+    string? LastOutcome,
+    DateOnly? LastTestedOn,
+    DateOnly? LastLookedOn
+)
+{
+    public static ItemStanding Of(RegisterItem it) =>
+        new(
+            it.State.ToString(),
+            it.Due,
+            it.VisualDue,
+            it.IntervalMonths,
+            it.Because,
+            it.LastOutcome?.ToString(),
+            it.LastTestedOn,
+            it.LastLookedOn
+        );
+
+    public string ToJson() => JsonSerializer.Serialize(this);
+
+    public static ItemStanding Read(string json) => JsonSerializer.Deserialize<ItemStanding>(json)!;
+}
+
 /// <summary>Appends records to a client's book.</summary>
 public static class InspectionBook
 {
     /// <summary>
-    /// Stores the inspection, moves the item and extends the client's chain in one statement: all of it or nothing. The chain is extended by
+    /// Stores the inspection, moves the item and extends the client's chain in one statement: all of it or nothing. The chain is extended
+    /// by
     /// the database, so that benches saving at once queue for as short as possible.
     /// </summary>
-    /// <param name="item">As it should stand afterwards; its revision is the one the bench worked on.</param>
-    public static async Task<Appended> AppendAsync(this OsierwandDb db, Inspection it, RegisterItem item, CancellationToken cancel)
+    /// <param name="item">As it is known after the inspection; its revision is the one the bench worked on.</param>
+    /// <param name="standing">As it stands afterwards.</param>
+    /// <param name="changes">Facts that were corrected on the bench; empty lines where none were.</param>
+    public static async Task<Appended> AppendAsync(
+        this OsierwandDb db,
+        Inspection it,
+        RegisterItem item,
+        ItemStanding standing,
+        ItemChange changes,
+        CancellationToken cancel
+    )
     {
         try
         {
-            var (outcome, state) = (it.Outcome.ToString(), item.State.ToString());
-            var (lastOutcome, because) = (item.LastOutcome?.ToString(), item.Because);
-            var rows = await db.Database.ExecuteSqlAsync($"""
+            var (outcome, equipment) = (it.Outcome.ToString(), ItemJson.Write(item.Equipment));
+            var (place, evidence) = (item.Place.ToString(), item.Evidence.ToString());
+            var rows = await db.Database.ExecuteSqlAsync(
+                $"""
                 WITH moved AS (
-                    UPDATE items SET due = {item.Due}, visual_due = {item.VisualDue}, interval_months = {item.IntervalMonths}, because = {because},
-                        last_outcome = {lastOutcome}, last_tested_on = {item.LastTestedOn}, state = {state}, revision = revision + 1
+                    UPDATE items SET due = {standing.Due}, visual_due = {standing.VisualDue}, interval_months = {standing.IntervalMonths}, because = {standing.Because},
+                        last_outcome = {standing.LastOutcome}, last_tested_on = {standing.LastTestedOn}, last_looked_on = {standing.LastLookedOn}, state = {standing.State},
+                        name = {item.Name}, maker = {item.Maker}, model = {item.Model}, serial = {item.Serial}, room = {item.Room}, place = {place},
+                        evidence = {evidence}, equipment = {equipment}::jsonb, revision = revision + 1
                     WHERE id = {item.Id} AND revision = {item.Revision} RETURNING id
+                ), changed AS (
+                    INSERT INTO item_changes (id, item_id, at, by, reason, lines)
+                    SELECT {changes.Id}, moved.id, {changes.At}, {changes.By}, {changes.Reason}, {changes.Lines} FROM moved WHERE cardinality({changes.Lines}) > 0
                 ), book AS (
                     UPDATE books SET number = number + 1, hash = sha256(hash || convert_to({it.Record}, 'UTF8'))
                     WHERE client_id = {it.ClientId} AND EXISTS (SELECT 1 FROM moved) RETURNING number, hash
                 )
-                INSERT INTO inspections (id, client_id, item_id, round_id, technician_id, book_number, tested_at, outcome, near_limit, rising, record, taken, sent, hash)
-                SELECT {it.Id}, {it.ClientId}, {it.ItemId}, {it.RoundId}, {it.TechnicianId}, book.number, {it.TestedAt}, {outcome},
-                    {it.NearLimit}, {it.Rising}, {it.Record}::json, {it.Taken}::json, {it.Sent}, book.hash
+                INSERT INTO inspections (id, client_id, item_id, round_id, technician_id, corrects, book_number, tested_at, received_at, day, outcome, is_test, near_limit,
+                    rising, record, taken, before, revision, sent, hash)
+                SELECT {it.Id}, {it.ClientId}, {it.ItemId}, {it.RoundId}, {it.TechnicianId}, {it.Corrects}, book.number, {it.TestedAt}, {it.ReceivedAt}, {it.Day}, {outcome},
+                    {it.IsTest}, {it.NearLimit}, {it.Rising}, {it.Record}::json, {it.Taken}::json, {it.Before}::json, {item.Revision
+                    + 1}, {it.Sent}, book.hash
                 FROM book, moved
-                """, cancel);
+                """,
+                cancel
+            );
             return rows > 0 ? Appended.Saved : await Repeated(db, it, cancel) ?? Appended.ItemMoved;
         }
         catch (PostgresException clash) when (clash.SqlState == PostgresErrorCodes.UniqueViolation)
@@ -58,6 +110,12 @@ public static class InspectionBook
     private static async Task<Appended?> Repeated(OsierwandDb db, Inspection it, CancellationToken cancel)
     {
         var stored = await db.Inspections.Where(other => other.Id == it.Id).Select(other => other.Sent).FirstOrDefaultAsync(cancel);
-        return stored is null ? null : stored.AsSpan().SequenceEqual(it.Sent) ? Appended.Already : Appended.IdClash;
+        return stored is null ? null
+            : stored.AsSpan().SequenceEqual(it.Sent) ? Appended.Already
+            : Appended.IdClash;
     }
+
+    /// <summary>Inspections that stand: neither taken back nor the record that took one back.</summary>
+    public static IQueryable<Inspection> Standing(this OsierwandDb db) =>
+        db.Inspections.Where(it => it.Corrects == null && !db.Inspections.Any(later => later.Corrects == it.Id));
 }

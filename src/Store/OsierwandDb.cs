@@ -4,6 +4,7 @@ using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using Osierwand.Core.Contracts;
 using Osierwand.Core.Equipment;
+using Osierwand.Core.Forms;
 using Osierwand.Store.Entities;
 
 namespace Osierwand.Store;
@@ -18,6 +19,8 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
     public DbSet<Inspection> Inspections => Set<Inspection>();
     public DbSet<Book> Books => Set<Book>();
     public DbSet<Instrument> Instruments => Set<Instrument>();
+    public DbSet<ItemChange> ItemChanges => Set<ItemChange>();
+    public DbSet<DiscardedSheet> DiscardedSheets => Set<DiscardedSheet>();
     public DbSet<HouseChange> HouseChanges => Set<HouseChange>();
 
     /// <summary>The one way to point the context at a database, for the server, its tests and the migrations tool alike.</summary>
@@ -25,15 +28,17 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
         options.UseNpgsql(Tuned(connection)).UseSnakeCaseNamingConvention();
 
     /// <summary>
-    /// The same few statements run all day: prepared after their second use they need no planning, and nothing of ours changes a session that
+    /// The same few statements run all day: prepared after their second use they need no planning, and nothing of ours changes a session
+    /// that
     /// would have to be reset.
     /// </summary>
-    private static string Tuned(string connection) => new NpgsqlConnectionStringBuilder(connection)
-    {
-        MaxAutoPrepare = 60,
-        AutoPrepareMinUsages = 2,
-        NoResetOnClose = true,
-    }.ConnectionString;
+    private static string Tuned(string connection) =>
+        new NpgsqlConnectionStringBuilder(connection)
+        {
+            MaxAutoPrepare = 60,
+            AutoPrepareMinUsages = 2,
+            NoResetOnClose = true,
+        }.ConnectionString;
 
     protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder) =>
         // Enumerations as words: a database that is read without the program should explain itself.
@@ -70,9 +75,22 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             // "json" keeps the text to the letter, which the chain needs; "jsonb" would not.
             inspection.Property(it => it.Record).HasColumnType("json");
             inspection.Property(it => it.Taken).HasColumnType("json");
+            inspection.Property(it => it.Before).HasColumnType("json");
+            inspection.HasIndex(it => it.Corrects).IsUnique();
             inspection.HasIndex(it => new { it.ClientId, it.BookNumber }).IsUnique();
             inspection.HasIndex(it => new { it.ItemId, it.TestedAt });
         });
+        builder.Entity<ItemChange>(change =>
+        {
+            change.HasIndex(it => new { it.ItemId, it.At });
+            change.HasOne<RegisterItem>().WithMany().HasForeignKey(it => it.ItemId);
+        });
+        builder.Entity<DiscardedSheet>(sheet =>
+        {
+            sheet.Property(it => it.Events).HasColumnType("json");
+            sheet.HasIndex(it => it.ItemId);
+        });
+        builder.Entity<Instrument>(instrument => instrument.Property(it => it.Accuracies).HasColumnType("json"));
         builder.Entity<HouseChange>(change =>
         {
             change.HasKey(it => new { it.PackId, it.Revision });
@@ -90,5 +108,7 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
     }
 
     private static Item ReadItem(string json) =>
-        ItemJson.Read(json).TryGet(out var item) ? item : throw new InvalidDataException("An item in the database is not in the contract's words.");
+        ItemJson.Read(json).TryGet(out var item)
+            ? item
+            : throw new InvalidDataException("An item in the database is not in the contract's words.");
 }

@@ -4,6 +4,7 @@ import { defineConfig } from 'vite';
 export default defineConfig({
   plugins: [react()],
   build: { target: 'es2023', sourcemap: false, modulePreload: { polyfill: false } },
+  worker: { format: 'es' },
   server: {
     proxy: {
       '/api': 'http://127.0.0.1:5180',

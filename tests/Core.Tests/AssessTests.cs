@@ -39,7 +39,12 @@ public class AssessTests
     [Fact]
     public void Leakage_is_scaled_to_nominal_mains_and_heating_is_allowed_its_kilowatts()
     {
-        var answer = Ask.Assess(Ask.Kettle(Earth + """{"test":"leakage","kind":"protectiveConductor","value":1.7,"unit":"mA","mainsVoltageV":240},""", ""","heating":true,"ratedPowerW":2400"""));
+        var answer = Ask.Assess(
+            Ask.Kettle(
+                Earth + """{"test":"leakage","kind":"protectiveConductor","value":1.7,"unit":"mA","mainsVoltageV":240},""",
+                ""","heating":true,"ratedPowerW":2400"""
+            )
+        );
         var leakage = answer.GetProperty("results")[1];
         leakage.GetProperty("judgedValue").GetDouble().ShouldBe(1.7e-3 * 230 / 240, 1e-9);
         leakage.GetProperty("limit").GetDouble().ShouldBe(1.8e-3, 1e-12);
@@ -63,11 +68,13 @@ public class AssessTests
     [Fact]
     public void A_lead_needs_every_outlet()
     {
-        var answer = Ask.Assess("""
+        var answer = Ask.Assess(
+            """
             {"id":"l","standard":"uk-cop-5","visual":"pass","item":{"kind":"extensionLead","outlets":3,"cord":{"lengthM":20,"conductorMm2":1.25}},"readings":[
              {"test":"earthContinuity","value":0.3,"unit":"ohm","point":"1"},{"test":"earthContinuity","value":0.31,"unit":"ohm","point":"2"},{"test":"earthContinuity","value":0.3,"unit":"ohm","point":"2"},
              {"test":"insulation","value":200,"unit":"Mohm"},{"test":"polarity","ok":true},{"test":"polarity","ok":true},{"test":"polarity","ok":true},{"test":"functional","ok":true}]}
-            """);
+            """
+        );
         answer.GetProperty("verdict").GetString().ShouldBe("incomplete");
         answer.GetProperty("missing").GetArrayLength().ShouldBe(1);
         answer.GetProperty("missing")[0].GetProperty("detail").GetString().ShouldBe("outlet 3 of 3");
@@ -77,10 +84,12 @@ public class AssessTests
     [Fact]
     public void An_undecided_class_keeps_the_stricter_limit_and_asks_for_both_classes()
     {
-        var answer = Ask.Assess("""
+        var answer = Ask.Assess(
+            """
             {"id":"u","standard":"uk-cop-5","visual":"pass","item":{"kind":"appliance","class":"undecided","cord":{"lengthM":2,"conductorMm2":1}},
              "readings":[{"test":"insulation","value":1.5,"unit":"Mohm"},{"test":"functional","ok":true}]}
-            """);
+            """
+        );
         answer.GetProperty("results")[0].GetProperty("limit").GetDouble().ShouldBe(2e6);
         answer.GetProperty("verdict").GetString().ShouldBe("fail");
         answer.GetProperty("missing").EnumerateArray().Select(step => step.GetProperty("test").GetString()).ShouldBe(["earthContinuity"]);
@@ -103,7 +112,15 @@ public class AssessTests
     {
         var error = Ask.Assess("""{"id":7,"readings":[{"test":"nothing"}],"item":{"kind":"teapot"}}""").GetProperty("error");
         error.GetProperty("path").GetString().ShouldBe("id");
-        Ask.Assess("""{"id":"x","readings":[{"test":"polarity","ok":true,"unit":"ohm"}],"item":{"kind":"teapot"}}""").GetProperty("error").GetProperty("path").GetString().ShouldBe("readings[0].unit");
-        Ask.Assess("""{"id":"x","item":{"kind":"appliance","class":"internal"},"standard":"none"}""").GetProperty("error").GetProperty("path").GetString().ShouldBe("item.class");
+        Ask.Assess("""{"id":"x","readings":[{"test":"polarity","ok":true,"unit":"ohm"}],"item":{"kind":"teapot"}}""")
+            .GetProperty("error")
+            .GetProperty("path")
+            .GetString()
+            .ShouldBe("readings[0].unit");
+        Ask.Assess("""{"id":"x","item":{"kind":"appliance","class":"internal"},"standard":"none"}""")
+            .GetProperty("error")
+            .GetProperty("path")
+            .GetString()
+            .ShouldBe("item.class");
     }
 }

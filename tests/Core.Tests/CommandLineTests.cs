@@ -13,9 +13,15 @@ public class CommandLineTests
     [Fact]
     public async Task Answers_stand_in_the_order_of_the_requests()
     {
-        var (exit, answers) = await Run("interval", "[" + string.Join(",", Enumerable.Range(0, 500).Select(n => Good.Replace("good", $"r{n}"))) + "]");
+        var (exit, answers) = await Run(
+            "interval",
+            "[" + string.Join(",", Enumerable.Range(0, 500).Select(n => Good.Replace("good", $"r{n}"))) + "]"
+        );
         exit.ShouldBe(0);
-        answers.EnumerateArray().Select(answer => answer.GetProperty("id").GetString()).ShouldBe(Enumerable.Range(0, 500).Select(n => $"r{n}"));
+        answers
+            .EnumerateArray()
+            .Select(answer => answer.GetProperty("id").GetString())
+            .ShouldBe(Enumerable.Range(0, 500).Select(n => $"r{n}"));
     }
 
     [Fact]

@@ -16,7 +16,11 @@ public class HelperTests
     [InlineData("""{"mark":"squareWithinSquare","bonded":true}""", "I", false)] // a bonded case is class I, whatever the mark
     [InlineData("""{"mark":"squareWithinSquare","markOn":"component","metalReachable":true}""", "undecided", true)]
     [InlineData("""{"mark":"squareWithinSquare","markOn":"component","bonded":true}""", "I", false)]
-    [InlineData("""{"mark":"squareWithinSquare","markOn":"component","cores":3,"earthPin":true,"metalReachable":false}""", "I-noAccessibleMetal", false)]
+    [InlineData(
+        """{"mark":"squareWithinSquare","markOn":"component","cores":3,"earthPin":true,"metalReachable":false}""",
+        "I-noAccessibleMetal",
+        false
+    )]
     [InlineData("""{"mark":"romanThreeInDiamond","extraLowVoltage":true}""", "III", false)]
     [InlineData("""{"mark":"romanThreeInDiamond","cores":3}""", "undecided", true)]
     [InlineData("""{"mark":"romanThreeInDiamond","extraLowVoltage":false}""", "undecided", true)]
@@ -42,7 +46,15 @@ public class HelperTests
     [InlineData(50, 0, 12, 3.912452e-5, 0.0375011351, "keep", 12)]
     [InlineData(300, 0, 60, 6.548086e-6, 0.0063766775, "keep", 60)] // the ladder ends
     [InlineData(0, 0, 12, 0.0061558297, 0.9938441703, "keep", 12)] // nothing known yet
-    public void The_evidence_of_a_group_speaks_for_its_interval(int inspections, int failures, double months, double low, double high, string suggestion, double suggested)
+    public void The_evidence_of_a_group_speaks_for_its_interval(
+        int inspections,
+        int failures,
+        double months,
+        double low,
+        double high,
+        string suggestion,
+        double suggested
+    )
     {
         var answer = Ask.One("evidence", $$"""{"inspections":{{inspections}},"failures":{{failures}},"intervalMonths":{{months}}}""");
         answer.GetProperty("low").GetDouble().ShouldBe(low, low * 1e-5);
@@ -85,43 +97,89 @@ public class HelperTests
     [InlineData(40, "ambient", "asSoonAsPossible")]
     [InlineData(41, "ambient", "major")]
     public void A_warm_spot_has_its_grade(double kelvin, string against, string grade) =>
-        Ask.One("installation", FormattableString.Invariant($$"""{"thermal":{"differenceK":{{kelvin}},"against":"{{against}}"} }""")).GetProperty("grade").GetString().ShouldBe(grade);
+        Ask.One("installation", FormattableString.Invariant($$"""{"thermal":{"differenceK":{{kelvin}},"against":"{{against}}"} }"""))
+            .GetProperty("grade")
+            .GetString()
+            .ShouldBe(grade);
 
     [Fact]
     public void A_cord_tells_what_it_carries_and_loses()
     {
-        var answer = Ask.One("cord", """{"standard":"uk-cop-5","item":{"kind":"appliance","ratedPowerW":2300,"ratedVoltageV":230,"plugFuseA":3,"cord":{"lengthM":10,"conductorMm2":1.0}}}""");
+        var answer = Ask.One(
+            "cord",
+            """{"standard":"uk-cop-5","item":{"kind":"appliance","ratedPowerW":2300,"ratedVoltageV":230,"plugFuseA":3,"cord":{"lengthM":10,"conductorMm2":1.0}}}"""
+        );
         answer.GetProperty("loadA").GetDouble().ShouldBe(10);
         answer.GetProperty("voltageDropV").GetDouble().ShouldBe(2 * 10 * 0.0195 * 10, 1e-9);
         answer.GetProperty("findings")[0].GetProperty("text").GetString()!.ShouldContain("below the load");
     }
 
     /// <summary>One scene for every signature of the table: what is read, and what it must tell.</summary>
-    public static TheoryData<string, string, string, string> Scenes { get; } = new()
-    {
-        { "no-load", Appliance, """{"test":"functional","ok":false,"loadA":0}""", "" },
-        { "earth-open", Appliance, """{"test":"earthContinuity","value":19.9,"unit":"ohm","qualifier":">"}""", "" },
-        { "earth-open-lead", Lead, """{"test":"earthContinuity","value":19.9,"unit":"ohm","qualifier":">"}""", "" },
-        { "earth-flex", Appliance, """{"test":"earthContinuity","value":0.3,"unit":"ohm"}""", "" },
-        { "earth-moves", Appliance, """{"test":"earthContinuity","value":0.05,"unit":"ohm"},{"test":"earthContinuity","value":0.11,"unit":"ohm"}""", "" },
-        { "class-ii-earth", "\"kind\":\"appliance\",\"class\":\"II\"", """{"test":"earthContinuity","value":0.1,"unit":"ohm"}""", "" },
-        { "surge-500", "\"kind\":\"multiwayAdapter\",\"surgeProtected\":true", """{"test":"insulation","value":0.2,"unit":"Mohm","testVoltageV":500}""", "" },
-        { "insulation-heating", "\"kind\":\"appliance\",\"heating\":true", """{"test":"insulation","value":0.2,"unit":"Mohm"}""", "" },
-        { "insulation-low", Appliance, """{"test":"insulation","value":0.2,"unit":"Mohm"}""", "" },
-        { "nothing-to-probe", "\"kind\":\"appliance\",\"class\":\"II\",\"allInsulated\":true", """{"test":"insulation","value":299,"unit":"Mohm","qualifier":">"}""", "" },
-        { "lead-short", Lead, """{"test":"wiring","ok":false,"found":"short"}""", "" },
-        { "crossed", Lead, """{"test":"polarity","ok":false}""", "" },
-        { "lead-open", Lead, """{"test":"wiring","ok":false,"found":"open"}""", "" },
-        { "falls-earth-open", Device, """{"test":"leakage","kind":"touch","value":40,"unit":"uA"},{"test":"leakage","kind":"touch","value":10,"unit":"uA","earth":"open"}""", "" },
-        { "one-polarity", Device, """{"test":"leakage","kind":"touch","value":10,"unit":"uA"},{"test":"leakage","kind":"touch","value":40,"unit":"uA","polarity":"reversed"}""", "" },
-        { "jumps-earth-open", Device, """{"test":"leakage","kind":"touch","value":10,"unit":"uA"},{"test":"leakage","kind":"touch","value":200,"unit":"uA","earth":"open"}""", "" },
-        { "leakage-grew", Appliance, """{"test":"insulation","value":100,"unit":"Mohm"},{"test":"leakage","kind":"protectiveConductor","value":0.6,"unit":"mA"}""",
-            ""","history":[{"date":"2025-01-01","readings":[{"test":"insulation","value":100,"unit":"Mohm"},{"test":"leakage","kind":"protectiveConductor","value":0.2,"unit":"mA"}]}],"testDate":"2026-01-01" """ },
-        { "patient-zero", Device, """{"test":"leakage","kind":"patient","value":0,"unit":"uA"},{"test":"leakage","kind":"patient","value":0,"unit":"uA","earth":"open"}""", "" },
-        { "building-rcd", Appliance, "", ""","session":{"buildingRcdTripped":true}""" },
-        { "negative", Appliance, """{"test":"earthContinuity","value":0.02,"unit":"ohm","nullOhm":0.1}""", "" },
-        { "same-offset", Appliance, "", ""","session":{"earthOffsetsOhm":[0.11,0.12,0.115]}""" },
-    };
+    public static TheoryData<string, string, string, string> Scenes { get; } =
+        new()
+        {
+            { "no-load", Appliance, """{"test":"functional","ok":false,"loadA":0}""", "" },
+            { "earth-open", Appliance, """{"test":"earthContinuity","value":19.9,"unit":"ohm","qualifier":">"}""", "" },
+            { "earth-open-lead", Lead, """{"test":"earthContinuity","value":19.9,"unit":"ohm","qualifier":">"}""", "" },
+            { "earth-flex", Appliance, """{"test":"earthContinuity","value":0.3,"unit":"ohm"}""", "" },
+            {
+                "earth-moves",
+                Appliance,
+                """{"test":"earthContinuity","value":0.05,"unit":"ohm"},{"test":"earthContinuity","value":0.11,"unit":"ohm"}""",
+                ""
+            },
+            { "class-ii-earth", "\"kind\":\"appliance\",\"class\":\"II\"", """{"test":"earthContinuity","value":0.1,"unit":"ohm"}""", "" },
+            {
+                "surge-500",
+                "\"kind\":\"multiwayAdapter\",\"surgeProtected\":true",
+                """{"test":"insulation","value":0.2,"unit":"Mohm","testVoltageV":500}""",
+                ""
+            },
+            { "insulation-heating", "\"kind\":\"appliance\",\"heating\":true", """{"test":"insulation","value":0.2,"unit":"Mohm"}""", "" },
+            { "insulation-low", Appliance, """{"test":"insulation","value":0.2,"unit":"Mohm"}""", "" },
+            {
+                "nothing-to-probe",
+                "\"kind\":\"appliance\",\"class\":\"II\",\"allInsulated\":true",
+                """{"test":"insulation","value":299,"unit":"Mohm","qualifier":">"}""",
+                ""
+            },
+            { "lead-short", Lead, """{"test":"wiring","ok":false,"found":"short"}""", "" },
+            { "crossed", Lead, """{"test":"polarity","ok":false}""", "" },
+            { "lead-open", Lead, """{"test":"wiring","ok":false,"found":"open"}""", "" },
+            {
+                "falls-earth-open",
+                Device,
+                """{"test":"leakage","kind":"touch","value":40,"unit":"uA"},{"test":"leakage","kind":"touch","value":10,"unit":"uA","earth":"open"}""",
+                ""
+            },
+            {
+                "one-polarity",
+                Device,
+                """{"test":"leakage","kind":"touch","value":10,"unit":"uA"},{"test":"leakage","kind":"touch","value":40,"unit":"uA","polarity":"reversed"}""",
+                ""
+            },
+            {
+                "jumps-earth-open",
+                Device,
+                """{"test":"leakage","kind":"touch","value":10,"unit":"uA"},{"test":"leakage","kind":"touch","value":200,"unit":"uA","earth":"open"}""",
+                ""
+            },
+            {
+                "leakage-grew",
+                Appliance,
+                """{"test":"insulation","value":100,"unit":"Mohm"},{"test":"leakage","kind":"protectiveConductor","value":0.6,"unit":"mA"}""",
+                ""","history":[{"date":"2025-01-01","readings":[{"test":"insulation","value":100,"unit":"Mohm"},{"test":"leakage","kind":"protectiveConductor","value":0.2,"unit":"mA"}]}],"testDate":"2026-01-01" """
+            },
+            {
+                "patient-zero",
+                Device,
+                """{"test":"leakage","kind":"patient","value":0,"unit":"uA"},{"test":"leakage","kind":"patient","value":0,"unit":"uA","earth":"open"}""",
+                ""
+            },
+            { "building-rcd", Appliance, "", ""","session":{"buildingRcdTripped":true}""" },
+            { "negative", Appliance, """{"test":"earthContinuity","value":0.02,"unit":"ohm","nullOhm":0.1}""", "" },
+            { "same-offset", Appliance, "", ""","session":{"earthOffsetsOhm":[0.11,0.12,0.115]}""" },
+        };
 
     private const string Appliance = "\"kind\":\"appliance\"";
     private const string Lead = "\"kind\":\"extensionLead\"";
@@ -132,13 +190,23 @@ public class HelperTests
     public void Every_signature_shows_in_its_own_scene_and_nowhere_in_a_healthy_one(string id, string item, string readings, string more)
     {
         var standard = item == Device ? "iec-60601-1-2012" : "uk-cop-5";
-        string[] Told(string what, string beside) => [.. Ask.One("diagnose", $$"""{"standard":"{{standard}}","visual":"pass","item":{ {{item}} },"readings":[{{what}}]{{beside}}}""").GetProperty("findings").EnumerateArray().Select(it => it.GetProperty("signature").GetString()!)];
+        string[] Told(string what, string beside) =>
+            [
+                .. Ask.One(
+                        "diagnose",
+                        $$"""{"standard":"{{standard}}","visual":"pass","item":{ {{item}} },"readings":[{{what}}]{{beside}}}"""
+                    )
+                    .GetProperty("findings")
+                    .EnumerateArray()
+                    .Select(it => it.GetProperty("signature").GetString()!),
+            ];
         Told(readings, more).ShouldContain(id);
         Told("", "").ShouldBeEmpty();
     }
 
     [Fact]
-    public void No_signature_is_without_a_scene() => Scenes.Select(scene => scene.Data.Item1).ShouldBe(Signature.All.Select(it => it.Id), ignoreOrder: true);
+    public void No_signature_is_without_a_scene() =>
+        Scenes.Select(scene => scene.Data.Item1).ShouldBe(Signature.All.Select(it => it.Id), ignoreOrder: true);
 
     [Theory]
     [InlineData("short", "lead-short")]
@@ -150,17 +218,31 @@ public class HelperTests
     [Fact]
     public void A_sheet_is_judged_item_by_item_and_a_bad_line_names_its_cell()
     {
-        static SheetLine Line(int at, params string[] cells) => new(at, cells.Select(cell => cell.Split('=', 2)).ToDictionary(it => it[0], it => it[1]));
-        string[] kettle = ["standard=uk-cop-5", "kind=appliance", "class=I", "flexLengthM=2", "flexMm2=1.25", "visual=pass", "insulation=>299", "functional=good"];
-        var answers = Sheet.Judge(
+        static SheetLine Line(int at, params string[] cells) =>
+            new(at, cells.Select(cell => cell.Split('=', 2)).ToDictionary(it => it[0], it => it[1]));
+        string[] kettle =
         [
-            Line(2, [.. kettle, "tag=A", "earth=0.16", "earthNull=0.05"]),
-            Line(3, [.. kettle, "tag=B", "earth=0.05", "earthPoint=case"]),
-            Line(4, "tag=B", "earth=150m", "earthPoint=base"),
-            Line(5, [.. kettle, "tag=C", "earth=0.x"]),
-            Line(6, "tag=D", "standard=uk-cop-5", "kind=kettle"),
-        ]).ToArray();
-        answers.Select(it => (it.Tag, it.Verdict)).ShouldBe([("A", Judging.Verdict.Pass), ("B", Judging.Verdict.Fail), ("C", null), ("D", null)]);
+            "standard=uk-cop-5",
+            "kind=appliance",
+            "class=I",
+            "flexLengthM=2",
+            "flexMm2=1.25",
+            "visual=pass",
+            "insulation=>299",
+            "functional=good",
+        ];
+        var answers = Sheet
+            .Judge([
+                Line(2, [.. kettle, "tag=A", "earth=0.16", "earthNull=0.05"]),
+                Line(3, [.. kettle, "tag=B", "earth=0.05", "earthPoint=case"]),
+                Line(4, "tag=B", "earth=150m", "earthPoint=base"),
+                Line(5, [.. kettle, "tag=C", "earth=0.x"]),
+                Line(6, "tag=D", "standard=uk-cop-5", "kind=kettle"),
+            ])
+            .ToArray();
+        answers
+            .Select(it => (it.Tag, it.Verdict))
+            .ShouldBe([("A", Judging.Verdict.Pass), ("B", Judging.Verdict.Fail), ("C", null), ("D", null)]);
         answers[1].Reasons.ShouldContain("Earth continuity, base");
         answers[2].Fault!.Path.ShouldBe("line 5, column “earth”");
         answers[3].Fault!.Path.ShouldBe("item.kind");

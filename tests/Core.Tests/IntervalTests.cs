@@ -9,8 +9,18 @@ public class IntervalTests
     [InlineData("""  "place":"office","use":"it","capMonths":12 """, 12, "2027-03-31", "cap")]
     [InlineData("""  "place":"kitchen","use":"handheld","usage":"constant","moved":"daily" """, 6, "2026-09-30", "computed")]
     [InlineData("""  "place":"construction","use":"handheld","users":"unknown" """, 0.25, "2026-04-07", "computed")] // a week
-    [InlineData("""  "place":"office","use":"stationary","class":"II","allInsulated":true,"usage":"rare","moved":"never" """, 60, "2031-03-31", "computed")] // the ladder ends
-    [InlineData("""  "place":"school","use":"portable","history":[{"date":"2024-01-01","verdict":"fail"},{"date":"2025-01-01","verdict":"pass","nearLimit":true}],"users":"unknown" """, 3, "2026-06-30", "computed")] // -3 held to -2
+    [InlineData(
+        """  "place":"office","use":"stationary","class":"II","allInsulated":true,"usage":"rare","moved":"never" """,
+        60,
+        "2031-03-31",
+        "computed"
+    )] // the ladder ends
+    [InlineData(
+        """  "place":"school","use":"portable","history":[{"date":"2024-01-01","verdict":"fail"},{"date":"2025-01-01","verdict":"pass","nearLimit":true}],"users":"unknown" """,
+        3,
+        "2026-06-30",
+        "computed"
+    )] // -3 held to -2
     [InlineData("""  "place":"hire","usage":"constant" """, 3, "2026-06-30", "computed")]
     [InlineData("""  "place":"office","harshEvent":true """, 24, "2026-03-31", "event")]
     public void The_next_date_follows_place_use_and_history(string facts, double months, string due, string by)
@@ -25,7 +35,10 @@ public class IntervalTests
     [Fact]
     public void All_insulated_class_II_that_is_only_looked_at_is_carried_by_its_visual()
     {
-        var answer = Ask.One("interval", """{"id":"i","standard":"uk-cop-5","testDate":"2026-01-31","place":"office","use":"portable","class":"II","allInsulated":true,"policy":{"classII":"lookOnly"}}""");
+        var answer = Ask.One(
+            "interval",
+            """{"id":"i","standard":"uk-cop-5","testDate":"2026-01-31","place":"office","use":"portable","class":"II","allInsulated":true,"policy":{"classII":"lookOnly"}}"""
+        );
         answer.GetProperty("combinedMonths").ValueKind.ShouldBe(System.Text.Json.JsonValueKind.Null);
         answer.GetProperty("due").GetString().ShouldBe(answer.GetProperty("visualDue").GetString());
     }
@@ -33,7 +46,10 @@ public class IntervalTests
     [Fact]
     public void A_medical_value_near_its_limit_halves_the_interval()
     {
-        var answer = Ask.One("interval", """{"id":"i","standard":"iec-62353-2014","place":"medical","testDate":"2026-01-31","appliedPartType":"CF","history":[{"date":"2026-01-31","verdict":"pass","nearLimit":true}]}""");
+        var answer = Ask.One(
+            "interval",
+            """{"id":"i","standard":"iec-62353-2014","place":"medical","testDate":"2026-01-31","appliedPartType":"CF","history":[{"date":"2026-01-31","verdict":"pass","nearLimit":true}]}"""
+        );
         answer.GetProperty("combinedMonths").GetDouble().ShouldBe(6);
     }
 
@@ -48,8 +64,18 @@ public class IntervalTests
     [InlineData("iec-62353-2014", "\"place\":\"medical\",\"patientContact\":true", 24, 24)]
     [InlineData("iec-62353-2014", "\"place\":\"medical\",\"lifeSupporting\":true", 12, 12)]
     [InlineData("iec-62353-2014", "\"place\":\"medical\",\"appliedPartType\":\"CF\",\"makerMonths\":18", 18, 18)] // the maker first
-    [InlineData("iec-62353-2014", "\"place\":\"medical\",\"makerMonths\":18,\"history\":[{\"date\":\"2026-01-01\",\"verdict\":\"pass\",\"rising\":true}]", 6, 6)] // 9, then the next shorter step
-    [InlineData("iec-62353-2014", "\"place\":\"medical\",\"history\":[{\"date\":\"2026-01-01\",\"verdict\":\"pass\",\"nearLimit\":true}]", 12, 12)] // 36 to 12
+    [InlineData(
+        "iec-62353-2014",
+        "\"place\":\"medical\",\"makerMonths\":18,\"history\":[{\"date\":\"2026-01-01\",\"verdict\":\"pass\",\"rising\":true}]",
+        6,
+        6
+    )] // 9, then the next shorter step
+    [InlineData(
+        "iec-62353-2014",
+        "\"place\":\"medical\",\"history\":[{\"date\":\"2026-01-01\",\"verdict\":\"pass\",\"nearLimit\":true}]",
+        12,
+        12
+    )] // 36 to 12
     public void Standards_have_their_own_months(string standard, string facts, double combined, double visual)
     {
         var answer = Ask.One("interval", $$"""{"standard":"{{standard}}","testDate":"2026-03-31",{{facts}}}""");
@@ -59,9 +85,16 @@ public class IntervalTests
     [Fact]
     public void A_repaired_defibrillator_is_due_now_and_performs_every_six_months()
     {
-        var answer = Ask.One("interval", """{"standard":"iec-62353-2014","place":"medical","testDate":"2026-03-31","appliedPartType":"CF","defibrillator":true,"repaired":true}""");
+        var answer = Ask.One(
+            "interval",
+            """{"standard":"iec-62353-2014","place":"medical","testDate":"2026-03-31","appliedPartType":"CF","defibrillator":true,"repaired":true}"""
+        );
         answer.GetProperty("performanceMonths").GetDouble().ShouldBe(6);
         answer.GetProperty("due").GetString().ShouldBe("2026-03-31");
-        answer.GetProperty("because").EnumerateArray().Select(line => line.GetString()).ShouldContain("repaired: tested before it returns to use, always");
+        answer
+            .GetProperty("because")
+            .EnumerateArray()
+            .Select(line => line.GetString())
+            .ShouldContain("repaired: tested before it returns to use, always");
     }
 }

@@ -14,7 +14,11 @@ public class JudgingTests
     [InlineData("lead", " ", "readings[0].override.reason")]
     public void Only_a_lead_overrides_and_only_with_a_reason(string role, string reason, string? refused)
     {
-        var answer = Ask.Assess(Ask.Kettle($$"""{"test":"earthContinuity","value":0.2,"unit":"ohm","override":{"status":"pass","by":"M. Tarrant","role":"{{role}}","reason":"{{reason}}"} },{{Insulated}}"""));
+        var answer = Ask.Assess(
+            Ask.Kettle(
+                $$"""{"test":"earthContinuity","value":0.2,"unit":"ohm","override":{"status":"pass","by":"M. Tarrant","role":"{{role}}","reason":"{{reason}}"} },{{Insulated}}"""
+            )
+        );
         if (refused is not null)
         {
             answer.GetProperty("error").GetProperty("path").GetString().ShouldBe(refused);
@@ -27,9 +31,16 @@ public class JudgingTests
     }
 
     [Fact]
-    public void Medical_leakage_is_never_overridden() => Ask.Assess("""
-        {"standard":"iec-62353-2014","item":{"kind":"medicalDevice"},"readings":[{"test":"leakage","kind":"equipment","value":600,"unit":"uA","override":{"status":"pass","by":"x","role":"lead","reason":"y"}}]}
-        """).GetProperty("error").GetProperty("message").GetString()!.ShouldContain("never overridden");
+    public void Medical_leakage_is_never_overridden() =>
+        Ask.Assess(
+                """
+                {"standard":"iec-62353-2014","item":{"kind":"medicalDevice"},"readings":[{"test":"leakage","kind":"equipment","value":600,"unit":"uA","override":{"status":"pass","by":"x","role":"lead","reason":"y"}}]}
+                """
+            )
+            .GetProperty("error")
+            .GetProperty("message")
+            .GetString()!
+            .ShouldContain("never overridden");
 
     [Theory]
     [InlineData("""{"test":"defibSync","value":41,"unit":"ms"}""", "pass", 0.060)]
@@ -40,7 +51,8 @@ public class JudgingTests
     [InlineData("""{"test":"padPath","value":0.5,"unit":"ohm"}""", "pass", 0.5)]
     public void A_defibrillator_is_held_to_the_tighter_figure(string reading, string status, double limit)
     {
-        var judged = Ask.Assess($$"""{"standard":"iec-62353-2014","item":{"kind":"medicalDevice"},"readings":[{{reading}}]}""").GetProperty("results")[0];
+        var judged = Ask.Assess($$"""{"standard":"iec-62353-2014","item":{"kind":"medicalDevice"},"readings":[{{reading}}]}""")
+            .GetProperty("results")[0];
         judged.GetProperty("status").GetString().ShouldBe(status);
         judged.GetProperty("limit").GetDouble().ShouldBe(limit, 1e-9);
     }
@@ -51,36 +63,60 @@ public class JudgingTests
     [InlineData("fail", "", "outOfUse")]
     public void The_evaluation_is_proposed_from_what_was_found(string visual, string more, string proposal)
     {
-        var answer = Ask.Assess($$"""
+        var answer = Ask.Assess(
+            $$"""
             {"standard":"iec-62353-2014","visual":"{{visual}}","item":{"kind":"medicalDevice","class":"I"},"readings":[{"test":"earthContinuity","value":0.1,"unit":"ohm"{{more}}},
              {"test":"leakage","kind":"equipment","value":100,"unit":"uA"},{"test":"leakage","kind":"equipment","value":100,"unit":"uA","polarity":"reversed"},{"test":"functional","ok":true}]}
-            """);
+            """
+        );
         answer.GetProperty("evaluation").GetProperty("proposal").GetString().ShouldBe(proposal);
     }
 
     [Fact]
-    public void What_fails_again_after_repair_does_not_meet_the_requirements() => Ask.Assess("""
-        {"standard":"iec-62353-2014","visual":"pass","scope":"afterRepair","item":{"kind":"medicalDevice","class":"I"},"readings":[{"test":"earthContinuity","value":0.4,"unit":"ohm"}],
-         "history":[{"date":"2026-01-01","readings":[{"test":"earthContinuity","value":0.5,"unit":"ohm"}]}],"testDate":"2026-02-01"}
-        """).GetProperty("evaluation").GetProperty("proposal").GetString().ShouldBe("doesNotMeet");
+    public void What_fails_again_after_repair_does_not_meet_the_requirements() =>
+        Ask.Assess(
+                """
+                {"standard":"iec-62353-2014","visual":"pass","scope":"afterRepair","item":{"kind":"medicalDevice","class":"I"},"readings":[{"test":"earthContinuity","value":0.4,"unit":"ohm"}],
+                 "history":[{"date":"2026-01-01","readings":[{"test":"earthContinuity","value":0.5,"unit":"ohm"}]}],"testDate":"2026-02-01"}
+                """
+            )
+            .GetProperty("evaluation")
+            .GetProperty("proposal")
+            .GetString()
+            .ShouldBe("doesNotMeet");
 
     [Fact]
     public void Every_named_earth_part_wants_a_reading_and_the_worst_is_marked()
     {
         const string item = ""","earthedParts":["lid","base","handle"]""";
-        var answer = Ask.Assess(Ask.Kettle("""{"test":"earthContinuity","value":0.05,"unit":"ohm","point":"base"},{"test":"earthContinuity","value":0.11,"unit":"ohm","point":"lid"},""" + Insulated, item));
+        var answer = Ask.Assess(
+            Ask.Kettle(
+                """{"test":"earthContinuity","value":0.05,"unit":"ohm","point":"base"},{"test":"earthContinuity","value":0.11,"unit":"ohm","point":"lid"},"""
+                    + Insulated,
+                item
+            )
+        );
         answer.GetProperty("verdict").GetString().ShouldBe("incomplete");
         answer.GetProperty("missing")[0].GetProperty("detail").GetString()!.ShouldContain("handle");
         answer.GetProperty("results")[1].GetProperty("worst").GetBoolean().ShouldBeTrue();
         answer.GetProperty("results")[0].TryGetProperty("worst", out _).ShouldBeFalse();
-        Plan("uk-cop-5", $$"""{"kind":"appliance"{{item}}}""").Count(step => step.GetProperty("test").GetString() == "earthContinuity").ShouldBe(3);
+        Plan("uk-cop-5", $$"""{"kind":"appliance"{{item}}}""")
+            .Count(step => step.GetProperty("test").GetString() == "earthContinuity")
+            .ShouldBe(3);
     }
 
     [Fact]
-    public void An_RCD_is_guarded_like_everything_else() => Ask.Assess("""
-        {"standard":"uk-cop-5","decisionRule":"guarded","item":{"kind":"portableRcd","rcd":{"ratedResidualMa":30}},
-         "readings":[{"test":"rcdTrip","multiple":1,"phaseDeg":0,"tripped":true,"value":198,"unit":"ms","accuracy":{"percent":2,"digits":0,"resolution":1}}]}
-        """).GetProperty("results")[0].GetProperty("status").GetString().ShouldBe("undecided");
+    public void An_RCD_is_guarded_like_everything_else() =>
+        Ask.Assess(
+                """
+                {"standard":"uk-cop-5","decisionRule":"guarded","item":{"kind":"portableRcd","rcd":{"ratedResidualMa":30}},
+                 "readings":[{"test":"rcdTrip","multiple":1,"phaseDeg":0,"tripped":true,"value":198,"unit":"ms","accuracy":{"percent":2,"digits":0,"resolution":1}}]}
+                """
+            )
+            .GetProperty("results")[0]
+            .GetProperty("status")
+            .GetString()
+            .ShouldBe("undecided");
 
     private static JsonElement[] Plan(string standard, string item, string more = "") =>
         [.. Ask.One("plan", $$"""{"standard":"{{standard}}","item":{{item}}{{more}}}""").GetProperty("steps").EnumerateArray()];
@@ -89,8 +125,16 @@ public class JudgingTests
     public void Whoever_has_a_meter_is_told_what_cannot_be_measured()
     {
         var steps = Plan("uk-cop-5", """{"kind":"appliance","class":"I"}""", ""","meter":{"school":"meter"}""");
-        steps.Single(step => step.GetProperty("test").GetString() == "leakage").GetProperty("notMeasured").GetString()!.ShouldContain("beyond");
-        steps.Single(step => step.GetProperty("test").GetString() == "insulation").GetProperty("terminals").GetString()!.ShouldContain("Link L and N");
+        steps
+            .Single(step => step.GetProperty("test").GetString() == "leakage")
+            .GetProperty("notMeasured")
+            .GetString()!
+            .ShouldContain("beyond");
+        steps
+            .Single(step => step.GetProperty("test").GetString() == "insulation")
+            .GetProperty("terminals")
+            .GetString()!
+            .ShouldContain("Link L and N");
     }
 
     [Theory]
@@ -99,24 +143,43 @@ public class JudgingTests
     [InlineData("""{"test":"earthContinuity","resolution":0.01,"unit":"ohm","testCurrentA":0.1}""", true)]
     public void An_unsuitable_meter_is_flagged_before_it_is_used(string function, bool flagged) =>
         Plan("iec-62353-2014", """{"kind":"medicalDevice"}""", $$""","meter":{"school":"applianceTester","functions":[{{function}}]}""")
-            .First(step => step.GetProperty("test").GetString() == "earthContinuity").TryGetProperty("unsuitable", out _).ShouldBe(flagged);
+            .First(step => step.GetProperty("test").GetString() == "earthContinuity")
+            .TryGetProperty("unsuitable", out _)
+            .ShouldBe(flagged);
 
     [Theory]
     [InlineData("""{"medicalInsulation":"yes"}""", 3)]
     [InlineData("""{"medicalInsulation":"no"}""", 0)]
     public void Medical_insulation_is_the_clients_choice(string policy, int insulations) =>
-        Plan("iec-62353-2014", """{"kind":"medicalDevice","appliedParts":[{"name":"a","type":"BF"},{"name":"b","type":"CF"}]}""", $$""","policy":{{policy}}""")
-            .Count(step => step.GetProperty("test").GetString() == "insulation").ShouldBe(insulations);
+        Plan(
+                "iec-62353-2014",
+                """{"kind":"medicalDevice","appliedParts":[{"name":"a","type":"BF"},{"name":"b","type":"CF"}]}""",
+                $$""","policy":{{policy}}"""
+            )
+            .Count(step => step.GetProperty("test").GetString() == "insulation")
+            .ShouldBe(insulations);
 
     [Fact]
     public void A_defibrillator_adds_its_performance_behind_the_electrical_steps()
     {
-        var steps = Plan("iec-62353-2014", """{"kind":"medicalDevice","appliedParts":[{"name":"pads","type":"BF"}],"startUpS":20,"defibrillator":{"settingsJ":[10,200],"synchronises":true}}""");
+        var steps = Plan(
+            "iec-62353-2014",
+            """{"kind":"medicalDevice","appliedParts":[{"name":"pads","type":"BF"}],"startUpS":20,"defibrillator":{"settingsJ":[10,200],"synchronises":true}}"""
+        );
         string.Join(' ', steps.Select(step => step.GetProperty("test").GetString()))
-            .ShouldBe("visual earthContinuity leakage leakage leakage leakage padPath defibEnergy defibEnergy defibCharge defibSync functional");
-        steps.Where(step => step.GetProperty("test").GetString() == "defibEnergy").Select(step => (step.GetProperty("setJ").GetDouble(), step.GetProperty("limit").GetDouble())).ShouldBe([(10, 3), (200, 30)]);
+            .ShouldBe(
+                "visual earthContinuity leakage leakage leakage leakage padPath defibEnergy defibEnergy defibCharge defibSync functional"
+            );
+        steps
+            .Where(step => step.GetProperty("test").GetString() == "defibEnergy")
+            .Select(step => (step.GetProperty("setJ").GetDouble(), step.GetProperty("limit").GetDouble()))
+            .ShouldBe([(10, 3), (200, 30)]);
         steps[2].GetProperty("seconds").GetInt32().ShouldBe(25);
-        steps[2].GetProperty("needs").EnumerateArray().Select(it => it.GetString()).ShouldContain("Running for 20 s before the reading counts");
+        steps[2]
+            .GetProperty("needs")
+            .EnumerateArray()
+            .Select(it => it.GetString())
+            .ShouldContain("Running for 20 s before the reading counts");
         steps.Select(step => step.GetProperty("key").GetString()).ShouldBeUnique();
     }
 
@@ -126,5 +189,9 @@ public class JudgingTests
     [InlineData("""{"kind":"appliance","class":"II","earthedParts":["case"]}""", "item.earthedParts")]
     [InlineData("""{"kind":"appliance","defibrillator":{"settingsJ":[10]}}""", "item.defibrillator")]
     public void An_item_that_cannot_be_is_refused_where_it_stands(string item, string path) =>
-        Ask.One("plan", $$"""{"standard":"uk-cop-5","item":{{item}}}""").GetProperty("error").GetProperty("path").GetString().ShouldBe(path);
+        Ask.One("plan", $$"""{"standard":"uk-cop-5","item":{{item}}}""")
+            .GetProperty("error")
+            .GetProperty("path")
+            .GetString()
+            .ShouldBe(path);
 }

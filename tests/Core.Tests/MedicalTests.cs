@@ -6,10 +6,18 @@ namespace Osierwand.Core.Tests;
 /// <summary>The medical packs: each value by its own method, kind and condition, and the plans that ask for them.</summary>
 public class MedicalTests
 {
-    private static JsonElement Monitor(string readings, string standard = "iec-62353-2014", string item = "", string parts = """[{"name":"ECG","type":"CF","connections":5},{"name":"SpO2","type":"BF"}]""") => Ask.Assess($$"""
-        {"id":"m","standard":"{{standard}}","visual":"pass","item":{"kind":"medicalDevice","class":"I","cord":{"lengthM":2.5,"conductorMm2":1,"detachable":true},"appliedParts":{{parts}}{{item}}},
-         "readings":[{{readings}}{"test":"functional","ok":true}]}
-        """);
+    private static JsonElement Monitor(
+        string readings,
+        string standard = "iec-62353-2014",
+        string item = "",
+        string parts = """[{"name":"ECG","type":"CF","connections":5},{"name":"SpO2","type":"BF"}]"""
+    ) =>
+        Ask.Assess(
+            $$"""
+            {"id":"m","standard":"{{standard}}","visual":"pass","item":{"kind":"medicalDevice","class":"I","cord":{"lengthM":2.5,"conductorMm2":1,"detachable":true},"appliedParts":{{parts}}{{item}}},
+             "readings":[{{readings}}{"test":"functional","ok":true}]}
+            """
+        );
 
     [Theory]
     [InlineData("""{"test":"earthContinuity","value":0.25,"unit":"ohm"},""", "pass", 0.3)]
@@ -18,7 +26,11 @@ public class MedicalTests
     [InlineData("""{"test":"leakage","kind":"equipment","value":600,"unit":"uA","method":"differential"},""", "fail", 500e-6)]
     [InlineData("""{"test":"leakage","kind":"equipment","value":600,"unit":"uA","method":"alternative"},""", "pass", 1000e-6)]
     [InlineData("""{"test":"leakage","kind":"appliedPart","appliedPart":"ECG","value":60,"unit":"uA"},""", "fail", 50e-6)]
-    [InlineData("""{"test":"leakage","kind":"appliedPart","appliedPart":"ECG","value":60,"unit":"uA","method":"alternative"},""", "pass", 100e-6)]
+    [InlineData(
+        """{"test":"leakage","kind":"appliedPart","appliedPart":"ECG","value":60,"unit":"uA","method":"alternative"},""",
+        "pass",
+        100e-6
+    )]
     [InlineData("""{"test":"leakage","kind":"appliedPart","appliedPart":"SpO2","value":60,"unit":"uA"},""", "pass", 5000e-6)]
     [InlineData("""{"test":"insulation","between":"mainsToAppliedPart","appliedPart":"ECG","value":60,"unit":"Mohm"},""", "fail", 70e6)]
     [InlineData("""{"test":"insulation","between":"mainsToAppliedPart","appliedPart":"SpO2","value":2,"unit":"Mohm"},""", "pass", 2e6)]
@@ -46,14 +58,23 @@ public class MedicalTests
     [Fact]
     public void Every_part_and_both_polarities_are_asked_for()
     {
-        var missing = Monitor("""{"test":"earthContinuity","value":0.1,"unit":"ohm"},{"test":"leakage","kind":"equipment","value":90,"unit":"uA"},{"test":"leakage","kind":"appliedPart","appliedPart":"ECG","value":3,"unit":"uA"},""").GetProperty("missing");
-        missing.EnumerateArray().Select(step => step.GetProperty("detail").GetString()).ShouldBe(["Equipment leakage, reversed polarity", "Applied part leakage, SpO2"]);
+        var missing = Monitor(
+                """{"test":"earthContinuity","value":0.1,"unit":"ohm"},{"test":"leakage","kind":"equipment","value":90,"unit":"uA"},{"test":"leakage","kind":"appliedPart","appliedPart":"ECG","value":3,"unit":"uA"},"""
+            )
+            .GetProperty("missing");
+        missing
+            .EnumerateArray()
+            .Select(step => step.GetProperty("detail").GetString())
+            .ShouldBe(["Equipment leakage, reversed polarity", "Applied part leakage, SpO2"]);
     }
 
     [Fact]
     public void Single_fault_has_its_own_limit_and_leakage_is_scaled_to_a_tenth_above_nominal()
     {
-        var answer = Monitor("""{"test":"leakage","kind":"patient","appliedPart":"ECG","value":10,"unit":"uA","mainsVoltageV":230},{"test":"leakage","kind":"patient","appliedPart":"ECG","value":40,"unit":"uA","earth":"open"},{"test":"leakage","kind":"patient","appliedPart":"ECG","value":10,"unit":"uA","current":"dc"},""", "iec-60601-1-2012");
+        var answer = Monitor(
+            """{"test":"leakage","kind":"patient","appliedPart":"ECG","value":10,"unit":"uA","mainsVoltageV":230},{"test":"leakage","kind":"patient","appliedPart":"ECG","value":40,"unit":"uA","earth":"open"},{"test":"leakage","kind":"patient","appliedPart":"ECG","value":10,"unit":"uA","current":"dc"},""",
+            "iec-60601-1-2012"
+        );
         var results = answer.GetProperty("results");
         results[0].GetProperty("judgedValue").GetDouble().ShouldBe(11e-6, 1e-12);
         results[0].GetProperty("status").GetString().ShouldBe("fail");
@@ -72,9 +93,21 @@ public class MedicalTests
     [Fact]
     public void A_part_must_be_named_where_there_are_several()
     {
-        Monitor("""{"test":"leakage","kind":"appliedPart","value":1,"unit":"uA"},""").GetProperty("error").GetProperty("path").GetString().ShouldBe("readings[0].appliedPart");
-        Monitor("""{"test":"leakage","kind":"appliedPart","appliedPart":"NIBP","value":1,"unit":"uA"},""").GetProperty("error").GetProperty("path").GetString().ShouldBe("readings[0].appliedPart");
-        Monitor("""{"test":"leakage","kind":"appliedPart","value":1,"unit":"uA"},""", parts: """[{"name":"ECG","type":"CF"}]""").GetProperty("results")[0].GetProperty("limit").GetDouble().ShouldBe(50e-6, 1e-12);
+        Monitor("""{"test":"leakage","kind":"appliedPart","value":1,"unit":"uA"},""")
+            .GetProperty("error")
+            .GetProperty("path")
+            .GetString()
+            .ShouldBe("readings[0].appliedPart");
+        Monitor("""{"test":"leakage","kind":"appliedPart","appliedPart":"NIBP","value":1,"unit":"uA"},""")
+            .GetProperty("error")
+            .GetProperty("path")
+            .GetString()
+            .ShouldBe("readings[0].appliedPart");
+        Monitor("""{"test":"leakage","kind":"appliedPart","value":1,"unit":"uA"},""", parts: """[{"name":"ECG","type":"CF"}]""")
+            .GetProperty("results")[0]
+            .GetProperty("limit")
+            .GetDouble()
+            .ShouldBe(50e-6, 1e-12);
     }
 
     [Theory]
@@ -83,20 +116,37 @@ public class MedicalTests
     [InlineData("alternative", """ ,"mainsSwitch":"electronic" """, "direct", 2)] // without power an electronic switch hides the mains part
     public void The_plan_uses_the_method_that_can_see_the_mains_part(string policy, string item, string method, int equipmentSteps)
     {
-        var steps = Ask.One("plan", $$"""{"id":"p","standard":"iec-62353-2014","policy":{"medicalMethod":"{{policy}}"},"item":{"kind":"medicalDevice","class":"I"{{item}},"appliedParts":[{"name":"ECG","type":"CF"}]} }""").GetProperty("steps").EnumerateArray().ToArray();
+        var steps = Ask.One(
+                "plan",
+                $$"""{"id":"p","standard":"iec-62353-2014","policy":{"medicalMethod":"{{policy}}"},"item":{"kind":"medicalDevice","class":"I"{{item}},"appliedParts":[{"name":"ECG","type":"CF"}]} }"""
+            )
+            .GetProperty("steps")
+            .EnumerateArray()
+            .ToArray();
         var equipment = steps.Where(step => step.TryGetProperty("kind", out var kind) && kind.GetString() == "equipment").ToArray();
         equipment.Length.ShouldBe(equipmentSteps);
         equipment.ShouldAllBe(step => step.GetProperty("method").GetString() == method);
-        steps.Last(step => step.TryGetProperty("kind", out var kind) && kind.GetString() == "appliedPart").TryGetProperty("hazard", out _).ShouldBe(method == "direct");
+        steps
+            .Last(step => step.TryGetProperty("kind", out var kind) && kind.GetString() == "appliedPart")
+            .TryGetProperty("hazard", out _)
+            .ShouldBe(method == "direct");
     }
 
     [Fact]
     public void Sixty_six_hundred_and_one_asks_for_every_condition()
     {
-        var steps = Ask.One("plan", """{"id":"p","standard":"iec-60601-1-2012","item":{"kind":"medicalDevice","class":"I","appliedParts":[{"name":"ECG","type":"CF","connections":3}]}}""").GetProperty("steps").EnumerateArray().ToArray();
+        var steps = Ask.One(
+                "plan",
+                """{"id":"p","standard":"iec-60601-1-2012","item":{"kind":"medicalDevice","class":"I","appliedParts":[{"name":"ECG","type":"CF","connections":3}]}}"""
+            )
+            .GetProperty("steps")
+            .EnumerateArray()
+            .ToArray();
         int Of(string kind) => steps.Count(step => step.TryGetProperty("kind", out var it) && it.GetString() == kind);
         (Of("earth"), Of("touch"), Of("patient"), Of("patientAuxiliary"), Of("mainsOnAppliedPart")).ShouldBe((4, 6, 6, 6, 2));
-        steps.Where(step => step.TryGetProperty("kind", out _)).ShouldAllBe(step => step.GetProperty("limit").ValueKind == JsonValueKind.Number);
+        steps
+            .Where(step => step.TryGetProperty("kind", out _))
+            .ShouldAllBe(step => step.GetProperty("limit").ValueKind == JsonValueKind.Number);
         steps.Select(step => step.GetProperty("key").GetString()).ShouldBeUnique();
     }
 

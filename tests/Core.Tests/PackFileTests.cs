@@ -15,23 +15,36 @@ public class PackFileTests
     [Fact]
     public void The_schema_knows_every_property_that_shipped_packs_use()
     {
-        foreach (var id in PackLibrary.Ids) Known(JsonDocument.Parse(PackLibrary.Source(id)!).RootElement, Schema, id);
+        foreach (var id in PackLibrary.Ids)
+            Known(JsonDocument.Parse(PackLibrary.Source(id)!).RootElement, Schema, id);
     }
 
     /// <summary>Walks a value beside its schema: properties are named, words are listed, what must be there is there.</summary>
     private static void Known(JsonElement value, JsonElement schema, string at)
     {
-        if (schema.TryGetProperty("$ref", out var reference)) schema = Schema.GetProperty("$defs").GetProperty(reference.GetString()!.Split('/')[^1]);
-        if (schema.TryGetProperty("enum", out var words)) words.EnumerateArray().Select(it => it.GetString()).ShouldContain(value.GetString(), at);
+        if (schema.TryGetProperty("$ref", out var reference))
+            schema = Schema.GetProperty("$defs").GetProperty(reference.GetString()!.Split('/')[^1]);
+        if (schema.TryGetProperty("enum", out var words))
+            words.EnumerateArray().Select(it => it.GetString()).ShouldContain(value.GetString(), at);
         if (schema.TryGetProperty("required", out var required))
-            required.EnumerateArray().Select(name => name.GetString()!).Except(value.EnumerateObject().Select(it => it.Name)).ShouldBeEmpty(at);
+            required
+                .EnumerateArray()
+                .Select(name => name.GetString()!)
+                .Except(value.EnumerateObject().Select(it => it.Name))
+                .ShouldBeEmpty(at);
         if (value.ValueKind == JsonValueKind.Array && schema.TryGetProperty("items", out var items))
-            foreach (var (entry, i) in value.EnumerateArray().Select((entry, i) => (entry, i))) Known(entry, items, $"{at}[{i}]");
-        if (value.ValueKind != JsonValueKind.Object) return;
+            foreach (var (entry, i) in value.EnumerateArray().Select((entry, i) => (entry, i)))
+                Known(entry, items, $"{at}[{i}]");
+        if (value.ValueKind != JsonValueKind.Object)
+            return;
         foreach (var property in value.EnumerateObject())
         {
-            if (schema.TryGetProperty("properties", out var known) && known.TryGetProperty(property.Name, out var its)) Known(property.Value, its, $"{at}.{property.Name}");
-            else schema.GetProperty("additionalProperties").ValueKind.ShouldBe(JsonValueKind.Object, $"{at}.{property.Name} is not in the schema");
+            if (schema.TryGetProperty("properties", out var known) && known.TryGetProperty(property.Name, out var its))
+                Known(property.Value, its, $"{at}.{property.Name}");
+            else
+                schema
+                    .GetProperty("additionalProperties")
+                    .ValueKind.ShouldBe(JsonValueKind.Object, $"{at}.{property.Name} is not in the schema");
         }
     }
 
@@ -40,7 +53,8 @@ public class PackFileTests
     {
         var item = Schema.GetProperty("$defs").GetProperty("item").GetProperty("properties");
         var reading = Schema.GetProperty("$defs").GetProperty("reading").GetProperty("properties");
-        static string Listed(JsonElement of, string name) => string.Join(" | ", of.GetProperty(name).GetProperty("items").GetProperty("enum").EnumerateArray().Select(it => it.GetString()));
+        static string Listed(JsonElement of, string name) =>
+            string.Join(" | ", of.GetProperty(name).GetProperty("items").GetProperty("enum").EnumerateArray().Select(it => it.GetString()));
         Listed(item, "kinds").ShouldBe(Words.AllOf<ItemKind>());
         Listed(item, "classes").Split(" | ").ShouldBe(Words.AllOf<ProtectionClass>().Split(" | "), ignoreOrder: true);
         Listed(item, "uses").ShouldBe(Words.AllOf<UseOf>());
@@ -71,20 +85,39 @@ public class PackFileTests
     [Fact]
     public void A_house_limit_replaces_the_plain_value_and_keeps_the_allowance()
     {
-        var answer = Ask.Assess(Ask.Kettle("""{"test":"earthContinuity","value":0.115,"unit":"ohm"},{"test":"insulation","value":20,"unit":"Mohm"},""",
-            more: ""","house":[{"limit":"earth-flex","value":0.08,"unit":"ohm","reason":"new flexes are better"}]"""));
+        var answer = Ask.Assess(
+            Ask.Kettle(
+                """{"test":"earthContinuity","value":0.115,"unit":"ohm"},{"test":"insulation","value":20,"unit":"Mohm"},""",
+                more: ""","house":[{"limit":"earth-flex","value":0.08,"unit":"ohm","reason":"new flexes are better"}]"""
+            )
+        );
         var judged = answer.GetProperty("results")[0];
         judged.GetProperty("limit").GetDouble().ShouldBe(0.08 + 1.5 * 0.0195, 1e-9); // 0.129 by the standard, where 0.115 would have passed
         judged.GetProperty("status").GetString().ShouldBe("fail");
         judged.GetProperty("clause").GetString()!.ShouldEndWith("house limit");
-        judged.GetProperty("working")[0].GetString().ShouldBe("house limit not more than 0.109 Ω = 0.08 Ω + 1.5 m × 19.5 mΩ/m (1 mm²), tighter than the standard's 0.129 Ω: new flexes are better");
+        judged
+            .GetProperty("working")[0]
+            .GetString()
+            .ShouldBe(
+                "house limit not more than 0.109 Ω = 0.08 Ω + 1.5 m × 19.5 mΩ/m (1 mm²), tighter than the standard's 0.129 Ω: new flexes are better"
+            );
     }
 
     [Fact]
     public void Where_the_standard_is_already_stricter_it_stands()
     {
         var tightened = HouseLimits.Apply(PackLibrary.Find("uk-cop-5")!, [new("current-heating", 4, Unit.Milliampere, "house")]).Value;
-        ResolvedLimit Of(double watts) => tightened.LimitFor(new() { Kind = ItemKind.Appliance, Heating = true, RatedPower = new(watts) }, Test.Leakage, Conditions.Usual)!;
+        ResolvedLimit Of(double watts) =>
+            tightened.LimitFor(
+                new()
+                {
+                    Kind = ItemKind.Appliance,
+                    Heating = true,
+                    RatedPower = new(watts),
+                },
+                Test.Leakage,
+                Conditions.Usual
+            )!;
         (Of(2000).Value!.Value.Si, Of(2000).Standard).ShouldBe((0.0015, null));
         (Of(6000).Value!.Value.Si, Of(6000).Standard!.Value.Si).ShouldBe((0.004, 0.0045));
         tightened.FullVersion.ShouldBe("1.0.0+house.1");

@@ -39,5 +39,6 @@ public class ReadingEntryTests
     [InlineData(299e6, "299 MΩ")]
     [InlineData(0.25e6, "0.25 MΩ")]
     [InlineData(1e9, "1 GΩ")]
-    public void Resistances_are_shown_as_the_trade_says_them(double ohms, string shown) => QuantityText.Show(new Ohms(ohms)).ShouldBe(shown);
+    public void Resistances_are_shown_as_the_trade_says_them(double ohms, string shown) =>
+        QuantityText.Show(new Ohms(ohms)).ShouldBe(shown);
 }

@@ -1,4 +1,4 @@
-using Osierwand.Core.Contracts;
+using Osierwand.Core.Bench;
 using Osierwand.Core.Cords;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Judging;
@@ -6,6 +6,7 @@ using Osierwand.Core.Looking;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Records;
 using Osierwand.Core.Standards;
+using Osierwand.Core.Tests.Bench;
 using Shouldly;
 
 namespace Osierwand.Core.Tests;
@@ -26,26 +27,110 @@ public class RecordTests
     };
 
     [Fact]
-    public void A_record_read_back_gives_the_readings_it_was_made_of()
+    public void Readings_written_for_the_trend_read_back_as_they_were()
     {
         Reading[] readings =
         [
-            new() { Test = Test.EarthContinuity, Value = new(0.16, Unit.Ohm), Null = new(0.05), Under = new() { Point = "tap" } },
-            new() { Test = Test.Insulation, Value = new(299, Unit.Megohm, Qualifier.Above), TestVoltage = new(500) },
-            new() { Test = Test.Leakage, Value = new(0.42, Unit.Milliampere), Mains = new(234), Load = new(10.3), Under = new() { Polarity = MainsPolarity.Reversed } },
-            new() { Test = Test.Leakage, Value = new(9, Unit.Milliampere), Void = "clip was off" },
+            new()
+            {
+                Test = Test.EarthContinuity,
+                Value = new(0.16, Unit.Ohm),
+                Null = new(0.05),
+                Under = new() { Point = "tap" },
+            },
+            new()
+            {
+                Test = Test.Insulation,
+                Value = new(500, Unit.Megohm, Qualifier.Above),
+                TestVoltage = new(500),
+            },
+            new()
+            {
+                Test = Test.Leakage,
+                Value = new(0.42, Unit.Milliampere),
+                Mains = new(234),
+                Load = new(10.3),
+                Under = new() { Polarity = MainsPolarity.Reversed },
+            },
+            new()
+            {
+                Test = Test.Leakage,
+                Value = new(9, Unit.Milliampere),
+                Void = "clip was off",
+            },
             new() { Test = Test.Functional, Ok = true },
         ];
-        var record = Record([.. readings]);
-        InspectionRecord.ReadTaken(record.TakenJson()).Value.Readings.ShouldBe(readings);
-        ItemJson.Read(ItemJson.Write(Urn)).Value.ShouldBe(Urn);
+        var past = new PastInspection(new(2026, 3, 2), true, [.. readings]) { Item = Urn };
+        var back = BenchJson.ReadPast(BenchJson.Write([past])).Value.ShouldHaveSingleItem();
+        (back.Date, back.AfterRepair, back.Item).ShouldBe((past.Date, true, Urn));
+        back.Readings.ShouldBe(readings);
+    }
+
+    [Fact]
+    public void A_record_explains_itself_reads_back_to_the_letter_and_follows_its_schema()
+    {
+        var bench = OnTheBench.With(OnTheBench.Kettle).PassTheRest();
+        var record = RecordWriter
+            .Write(
+                bench.State,
+                bench.Events,
+                new(EndKind.Pass, Remarks: "by the window"),
+                Guid.NewGuid(),
+                new(2026, 3, 2, 10, 0, 0, TimeSpan.Zero),
+                TimeZoneInfo.Utc
+            )
+            .Value;
+        var text = record.ToJson();
+        InspectionRecord.Read(text).Value.ToJson().ShouldBe(text);
+        foreach (
+            var said in new[]
+            {
+                "osierwand-inspection/2",
+                "T-1",
+                "0.1 Ω + 1.5 m",
+                "earth continuity, item with flex",
+                "by the window",
+                "\"taken\"",
+            }
+        )
+            text.ShouldContain(said, Case.Insensitive);
+        (record.IsTest, record.Times.Date, record.Label!.Kind).ShouldBe((true, new DateOnly(2026, 3, 2), ""));
+        InspectionRecord
+            .Read(text.Replace("inspection/2", "inspection/9", StringComparison.Ordinal))
+            .Fault.ShouldNotBeNull()
+            .Path.ShouldBe("format");
+        InspectionRecord.Read("{}").Fault.ShouldNotBeNull();
+    }
+
+    [Theory]
+    [InlineData(EndKind.Fail)]
+    [InlineData(EndKind.NotTested)]
+    [InlineData(EndKind.Discard)]
+    public void A_record_is_not_written_for_an_end_that_is_closed(EndKind end)
+    {
+        var bench = OnTheBench.With(OnTheBench.Kettle).PassTheRest();
+        RecordWriter
+            .Write(bench.State, bench.Events, new(end), Guid.NewGuid(), DateTimeOffset.UtcNow, TimeZoneInfo.Utc)
+            .Fault.ShouldNotBeNull();
+    }
+
+    [Fact]
+    public void A_clock_that_runs_ahead_is_held_to_the_servers_and_both_are_kept()
+    {
+        var bench = OnTheBench.With(OnTheBench.Kettle).PassTheRest();
+        var received = new DateTimeOffset(2026, 2, 28, 23, 30, 0, TimeSpan.Zero);
+        var brisbane = TimeZoneInfo.FindSystemTimeZoneById("Australia/Brisbane");
+        var times = RecordWriter.Write(bench.State, bench.Events, new(EndKind.Pass), Guid.NewGuid(), received, brisbane).Value.Times;
+        times.Date.ShouldBe(new DateOnly(2026, 3, 1), "the day at the site, by the server's clock");
+        (times.TakenTo > times.ReceivedAt).ShouldBeTrue();
     }
 
     [Fact]
     public void An_altered_missing_or_exchanged_record_breaks_the_chain()
     {
         var book = new List<(string Record, byte[] Hash)>();
-        foreach (var text in new[] { "one", "two", "three" }) book.Add((text, RecordChain.Next(book.Count == 0 ? RecordChain.Start : book[^1].Hash, text)));
+        foreach (var text in new[] { "one", "two", "three" })
+            book.Add((text, RecordChain.Next(book.Count == 0 ? RecordChain.Start : book[^1].Hash, text)));
         RecordChain.FirstBreak(book).ShouldBeNull();
         RecordChain.FirstBreak([book[0], (book[1].Record + " ", book[1].Hash), book[2]]).ShouldBe(1);
         RecordChain.FirstBreak([book[0], book[2]]).ShouldBe(1);
@@ -55,22 +140,32 @@ public class RecordTests
     [Fact]
     public void A_bad_point_needs_words_and_fails_the_look()
     {
-        var good = LookList.For(Urn).Select(point => new LookFinding(point.Id, LookAnswer.Good, null)).ToArray();
+        var good = LookList.For(Urn, Uk).Select(point => new LookFinding(point.Id, LookAnswer.Good, null)).ToArray();
         LookList.Judge(Urn, Uk, good).Value.ShouldBe(Look.Pass);
         LookList.Judge(Urn, Uk, good[..^1]).Value.ShouldBe(Look.NotDone);
         LookList.Judge(Urn, Uk, [new("flex", LookAnswer.Bad, "Cut in the sheath")]).Value.ShouldBe(Look.Fail);
         LookList.Judge(Urn, Uk, [new("flex", LookAnswer.Bad, " ")]).Fault.ShouldNotBeNull().Path.ShouldBe("look.flex");
-        LookList.For(new() { Kind = ItemKind.CordSet }).ShouldNotContain(point => point.Where == "Case");
-        LookList.For(Urn with { Cord = new(Permanent: true) }).ShouldNotContain(point => point.Where == "Plug");
+        LookList.For(new() { Kind = ItemKind.CordSet }, Uk).ShouldNotContain(point => point.Where == "Case");
+        LookList.For(Urn with { Cord = new(Permanent: true) }, Uk).ShouldNotContain(point => point.Where == "Plug");
     }
 
     [Theory]
-    [InlineData(3, 1.0, 13, 3000, true)] // 13.04 A through a 10 A flex and a 13 A fuse
+    [InlineData(3, 1.0, 13, 3000, true)] // 13.04 A through a 10 A flex
+    [InlineData(3, 1.5, 5, 3000, true)] // 13.04 A behind 5 A
     [InlineData(2, 0.5, 13, 400, true)] // thin flex behind a large fuse
     [InlineData(2, 1.0, 13, 600, false)] // 3 A recommended
     public void Fuse_and_flex_faults_are_told_from_advice(double length, double size, double fuse, double power, bool fault)
     {
-        var findings = FuseAndFlex.Check(new() { Kind = ItemKind.Appliance, RatedPower = new(power), PlugFuse = new(fuse), Cord = new(new(length), new(size)) }, Uk);
+        var findings = FuseAndFlex.Check(
+            new()
+            {
+                Kind = ItemKind.Appliance,
+                RatedPower = new(power),
+                PlugFuse = new(fuse),
+                Cord = new(new(length), new(size)),
+            },
+            Uk
+        );
         findings.ShouldNotBeEmpty();
         findings.Any(finding => finding.IsFault).ShouldBe(fault);
     }
@@ -84,7 +179,12 @@ public class RecordTests
             Pack = Uk,
             Item = Urn,
             Look = Look.Pass,
-            History = [new(new(2023, 1, 1), false, [At(0.05)]), new(new(2024, 1, 1), false, [At(0.075)]), new(new(2025, 1, 1), false, [At(0.1)])],
+            History =
+            [
+                new(new(2023, 1, 1), false, [At(0.05)]),
+                new(new(2024, 1, 1), false, [At(0.075)]),
+                new(new(2025, 1, 1), false, [At(0.1)]),
+            ],
             Readings = [At(0.115)],
             TestDate = new(2026, 1, 1),
             DueDate = new(2027, 1, 1),
@@ -92,27 +192,10 @@ public class RecordTests
         };
         Assessment.Of(facts).Advice.ShouldContain(line => line.Contains("on its way to its limit"));
         // After a repair the old values count no longer.
-        var repaired = facts with { History = facts.History.SetItem(2, facts.History[2] with { AfterRepair = true }) };
-        Assessment.Of(repaired).Advice.ShouldNotContain(line => line.Contains("on its way"));
-    }
-
-    private static InspectionRecord Record(System.Collections.Immutable.ImmutableArray<Reading> readings)
-    {
-        var facts = new InspectionFacts { Pack = Uk, Item = Urn, Look = Look.Pass, Readings = readings };
-        var assessment = Assessment.Of(facts);
-        return new()
+        var repaired = facts with
         {
-            Id = Guid.Empty,
-            Tag = "LMR-0214",
-            ItemName = "Tea urn",
-            Facts = facts,
-            Assessment = assessment,
-            Outcome = Outcome.Pass,
-            Look = [],
-            Readings = [.. assessment.Results.Select(it => new RecordedReading(it, ReadingSource.Typed, DateTimeOffset.UnixEpoch))],
-            TestedAt = DateTimeOffset.UnixEpoch,
-            Technician = "Ida Fennimore",
-            Round = "Summit café",
+            History = facts.History.SetItem(2, facts.History[2] with { AfterRepair = true }),
         };
+        Assessment.Of(repaired).Advice.ShouldNotContain(line => line.Contains("on its way"));
     }
 }

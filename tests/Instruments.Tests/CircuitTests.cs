@@ -15,39 +15,44 @@ public class CircuitTests
     private static readonly double Omega = 2 * Math.PI * 50;
 
     /// <summary>An earthed item with filter capacitors and next to no flex, so that the textbook's formula applies.</summary>
-    private static HiddenState Filter(double line, double neutral) => new()
-    {
-        Item = new Item { Kind = ItemKind.Appliance, RatedVoltage = new(230) },
-        FlexOhmPerConductor = 1e-3,
-        BondOhm = 1e-3,
-        InsulationOhm = 1e12,
-        FilterLineFarad = line,
-        FilterNeutralFarad = neutral,
-        CaseFarad = 0,
-        RatedWatt = 100,
-    };
+    private static HiddenState Filter(double line, double neutral) =>
+        new()
+        {
+            Item = new Item { Kind = ItemKind.Appliance, RatedVoltage = new(230) },
+            FlexOhmPerConductor = 1e-3,
+            BondOhm = 1e-3,
+            InsulationOhm = 1e12,
+            FilterLineFarad = line,
+            FilterNeutralFarad = neutral,
+            CaseFarad = 0,
+            RatedWatt = 100,
+        };
 
     private static double Leakage(HiddenState state, Conditions under) => new ItemCircuit(state).Leakage(under, Mains).Amperes;
 
     [Fact]
     public void Kirchhoff_holds_at_every_node() =>
-        Gen.Select(Gen.Int[2, 7], Gen.Double[1, 1e6].Array[21], Gen.Double[1e-12, 1e-6].Array[21], Gen.Double[0, 400]).Sample((count, ohms, farads, hertz) =>
-        {
-            var net = new Network();
-            var nodes = Enumerable.Range(0, count).Select(_ => net.AddNode()).ToArray();
-            var (fed, k) = (nodes[0], 0);
-            net.Source(fed, Network.Earth, new Complex(230, 0));
-            for (var a = 0; a < count; a++)
-            {
-                for (var b = a + 1; b < count && k < 21; b++, k++)
+        Gen.Select(Gen.Int[2, 7], Gen.Double[1, 1e6].Array[21], Gen.Double[1e-12, 1e-6].Array[21], Gen.Double[0, 400])
+            .Sample(
+                (count, ohms, farads, hertz) =>
                 {
-                    net.Resistor(nodes[a], b == a + 1 ? nodes[b] : Network.Earth, ohms[k]);
-                    net.Capacitor(nodes[a], nodes[b], farads[k]);
+                    var net = new Network();
+                    var nodes = Enumerable.Range(0, count).Select(_ => net.AddNode()).ToArray();
+                    var (fed, k) = (nodes[0], 0);
+                    net.Source(fed, Network.Earth, new Complex(230, 0));
+                    for (var a = 0; a < count; a++)
+                    {
+                        for (var b = a + 1; b < count && k < 21; b++, k++)
+                        {
+                            net.Resistor(nodes[a], b == a + 1 ? nodes[b] : Network.Earth, ohms[k]);
+                            net.Capacitor(nodes[a], nodes[b], farads[k]);
+                        }
+                    }
+                    var solved = net.Solve(hertz);
+                    foreach (var node in nodes.Skip(1))
+                        solved.Imbalance(node).Magnitude.ShouldBeLessThan(1e-9);
                 }
-            }
-            var solved = net.Solve(hertz);
-            foreach (var node in nodes.Skip(1)) solved.Imbalance(node).Magnitude.ShouldBeLessThan(1e-9);
-        });
+            );
 
     [Theory]
     [InlineData(2e-9, 2e-9)]
@@ -57,7 +62,8 @@ public class CircuitTests
         var state = Filter(line, neutral);
         var pcc = new Conditions { Kind = LeakageKind.ProtectiveConductor };
         // The body network's kilohm is small beside the capacitors; one per cent covers it.
-        Leakage(state, pcc with { Method = LeakageMethod.Alternative }).ShouldBe(230 * Omega * (line + neutral), 230 * Omega * (line + neutral) * 0.01);
+        Leakage(state, pcc with { Method = LeakageMethod.Alternative })
+            .ShouldBe(230 * Omega * (line + neutral), 230 * Omega * (line + neutral) * 0.01);
         Leakage(state, pcc).ShouldBe(230 * Omega * line, 230 * Omega * line * 0.01);
         Leakage(state, pcc with { Polarity = MainsPolarity.Reversed }).ShouldBe(230 * Omega * neutral, 230 * Omega * neutral * 0.01);
     }
@@ -79,7 +85,8 @@ public class CircuitTests
         good.EarthOhms().ShouldBe(0.002, 1e-6);
         good.InsulationOhms(500, false).ShouldBeGreaterThan(1e10);
         new ItemCircuit(healthy.With(Defect.OpenEarth)).EarthOhms().ShouldBe(double.PositiveInfinity);
-        new ItemCircuit(healthy.With(Defect.DampInsulation)).InsulationOhms(500, false).ShouldBe(0.8 * 0.18e6, 1e3); // two paths to earth, and two by way of the case
+        new ItemCircuit(healthy.With(Defect.DampInsulation)).InsulationOhms(500, false).ShouldBe(0.8 * 0.18e6, 1e3);
+        // two paths to earth, and two by way of the case
         // Switched off, the mains part is not under test: everything looks perfect and no load is drawn.
         var off = new ItemCircuit(healthy.With(Defect.DampInsulation).With(Defect.SwitchOff));
         off.InsulationOhms(500, false).ShouldBeGreaterThan(1e10);
@@ -90,7 +97,11 @@ public class CircuitTests
     [Fact]
     public void A_suppressor_conducts_at_500_V_and_not_at_250_V()
     {
-        var state = Filter(1e-9, 1e-9) with { Item = new Item { Kind = ItemKind.MultiwayAdapter, SurgeProtected = true }, InsulationOhm = 200e6 };
+        var state = Filter(1e-9, 1e-9) with
+        {
+            Item = new Item { Kind = ItemKind.MultiwayAdapter, SurgeProtected = true },
+            InsulationOhm = 200e6,
+        };
         new ItemCircuit(state).InsulationOhms(500, false).ShouldBeLessThan(1e6);
         new ItemCircuit(state).InsulationOhms(250, false).ShouldBeGreaterThan(50e6);
     }
@@ -98,8 +109,16 @@ public class CircuitTests
     [Fact]
     public void The_same_tag_is_the_same_item_and_ages()
     {
-        var urn = new Item { Kind = ItemKind.Appliance, Heating = true, RatedPower = new(2400), RatedVoltage = new(230) };
+        var urn = new Item
+        {
+            Kind = ItemKind.Appliance,
+            Heating = true,
+            RatedPower = new(2400),
+            RatedVoltage = new(230),
+        };
         HiddenState.Of(urn, "LMR-0214", new(2026, 1, 1)).ShouldBe(HiddenState.Of(urn, "LMR-0214", new(2026, 1, 1)));
-        HiddenState.Of(urn, "LMR-0214", new(2026, 1, 1)).BondOhm.ShouldBeGreaterThan(HiddenState.Of(urn, "LMR-0214", new(2024, 1, 1)).BondOhm);
+        HiddenState
+            .Of(urn, "LMR-0214", new(2026, 1, 1))
+            .BondOhm.ShouldBeGreaterThan(HiddenState.Of(urn, "LMR-0214", new(2024, 1, 1)).BondOhm);
     }
 }

@@ -35,7 +35,7 @@ public class LineTests
         await instrument.PlaceAsync("K 1", kettle, new(2026, 1, 1), Defect.OpenEarth, Cancel);
         var reports = await Measure(instrument, Earth);
         reports.Count.ShouldBeGreaterThan(1);
-        reports[^1].Reading!.Value!.Value.ToString().ShouldBe(">19.9 Ω");
+        reports[^1].Reading!.Value!.Value.ToString().ShouldBe(">25 Ω");
         await stop.CancelAsync();
         await serving;
     }
@@ -60,7 +60,16 @@ public class LineTests
     {
         await using (var silent = await Fake(_ => Task.CompletedTask, hangUp: false))
             (await Should.ThrowAsync<InstrumentException>(() => Measure(silent.Instrument, Earth))).Trouble.ShouldBe(LineTrouble.Silent);
-        await using var endless = await Fake(async stream => await stream.WriteAsync(new byte[5000].Select(_ => (byte)'x').ToArray(), Cancel), hangUp: false);
+        await using var endless = await Fake(
+            async stream =>
+                await stream.WriteAsync(
+                    new byte[5000]
+                        .Select(_ => (byte)'x')
+                        .ToArray(),
+                    Cancel
+                ),
+            hangUp: false
+        );
         (await Should.ThrowAsync<InstrumentException>(() => Measure(endless.Instrument, Earth))).Trouble.ShouldBe(LineTrouble.Garbled);
     }
 
@@ -71,16 +80,21 @@ public class LineTests
         listener.Start();
         var port = Port(listener);
         listener.Stop();
-        (await Should.ThrowAsync<InstrumentException>(() => LineInstrument.ConnectAsync("127.0.0.1", port, Cancel))).Trouble.ShouldBe(LineTrouble.Unreachable);
+        (await Should.ThrowAsync<InstrumentException>(() => LineInstrument.ConnectAsync("127.0.0.1", port, Cancel))).Trouble.ShouldBe(
+            LineTrouble.Unreachable
+        );
     }
 
     [Fact]
     public void Messages_read_back_as_they_were_written() =>
-        Gen.Select(Gen.Int[0, 99999], Gen.String[Gen.Char[' ', '~'], 0, 20]).Sample((number, text) =>
-        {
-            var message = Message.Of(number, "OK", ("text", text.Replace('"', '\'')));
-            Message.Parse(message.ToString())!.Text("text").ShouldBe(message.Text("text"));
-        });
+        Gen.Select(Gen.Int[0, 99999], Gen.String[Gen.Char[' ', '~'], 0, 20])
+            .Sample(
+                (number, text) =>
+                {
+                    var message = Message.Of(number, "OK", ("text", text.Replace('"', '\'')));
+                    Message.Parse(message.ToString())!.Text("text").ShouldBe(message.Text("text"));
+                }
+            );
 
     [Fact]
     public void No_line_makes_the_parser_throw() => Gen.String.Sample(line => Message.Parse(line) is null or { Number: >= 0 });
@@ -88,7 +102,8 @@ public class LineTests
     private static async Task<List<InstrumentReport>> Measure(LineInstrument instrument, MeasurementRequest request)
     {
         var reports = new List<InstrumentReport>();
-        await foreach (var report in instrument.MeasureAsync(request, Cancel)) reports.Add(report);
+        await foreach (var report in instrument.MeasureAsync(request, Cancel))
+            reports.Add(report);
         return reports;
     }
 
@@ -112,12 +127,16 @@ public class LineTests
         var accepting = listener.AcceptTcpClientAsync(Cancel);
         var instrument = await LineInstrument.ConnectAsync("127.0.0.1", Port(listener), Cancel, Patience);
         var server = await accepting;
-        _ = Task.Run(async () =>
-        {
-            await server.GetStream().ReadAtLeastAsync(new byte[1], 1, cancellationToken: Cancel);
-            await say(server.GetStream());
-            if (hangUp) server.Client.Shutdown(SocketShutdown.Send);
-        }, Cancel);
+        _ = Task.Run(
+            async () =>
+            {
+                await server.GetStream().ReadAtLeastAsync(new byte[1], 1, cancellationToken: Cancel);
+                await say(server.GetStream());
+                if (hangUp)
+                    server.Client.Shutdown(SocketShutdown.Send);
+            },
+            Cancel
+        );
         return new(instrument, listener, server);
     }
 }

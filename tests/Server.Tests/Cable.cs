@@ -21,7 +21,12 @@ internal sealed class Cable : IAsyncDisposable
         listener.Start();
         here = ((IPEndPoint)listener.LocalEndpoint).Port;
         // A pool name of its own, so that no other test's connections are cut.
-        Connection = new NpgsqlConnectionStringBuilder(connection) { Host = "127.0.0.1", Port = here, Timeout = 3 }.ConnectionString;
+        Connection = new NpgsqlConnectionStringBuilder(connection)
+        {
+            Host = "127.0.0.1",
+            Port = here,
+            Timeout = 3,
+        }.ConnectionString;
         _ = Serve(listener);
     }
 
@@ -32,7 +37,8 @@ internal sealed class Cable : IAsyncDisposable
         listener.Stop();
         lock (ends)
         {
-            foreach (var end in ends) end.Dispose();
+            foreach (var end in ends)
+                end.Dispose();
             ends.Clear();
         }
     }
@@ -59,14 +65,13 @@ internal sealed class Cable : IAsyncDisposable
                 var near = await on.AcceptTcpClientAsync();
                 var far = new TcpClient();
                 await far.ConnectAsync(host, port);
-                lock (ends) ends.AddRange([near, far]);
+                lock (ends)
+                    ends.AddRange([near, far]);
                 _ = Copy(near, far);
                 _ = Copy(far, near);
             }
         }
-        catch (Exception ended) when (ended is SocketException or ObjectDisposedException)
-        {
-        }
+        catch (Exception ended) when (ended is SocketException or ObjectDisposedException) { }
     }
 
     private static async Task Copy(TcpClient from, TcpClient to)
@@ -75,8 +80,6 @@ internal sealed class Cable : IAsyncDisposable
         {
             await from.GetStream().CopyToAsync(to.GetStream());
         }
-        catch (Exception ended) when (ended is IOException or ObjectDisposedException or InvalidOperationException)
-        {
-        }
+        catch (Exception ended) when (ended is IOException or ObjectDisposedException or InvalidOperationException) { }
     }
 }

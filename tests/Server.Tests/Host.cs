@@ -5,18 +5,30 @@ using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Npgsql;
+using Osierwand.Core;
+using Osierwand.Core.Bench;
+using Osierwand.Core.Looking;
 using Osierwand.Store;
 using Shouldly;
+using Xunit.Sdk;
+using Xunit.v3;
 
 [assembly: AssemblyFixture(typeof(Osierwand.Server.Tests.World))]
 
+// One house, one database: a test that sets a house limit changes the ruling of every sheet another test has just laid.
+[assembly: Parallelization(Mode = ParallelMode.None)]
+
 namespace Osierwand.Server.Tests;
 
-/// <summary>One demo world in a database of its own on the PostgreSQL that ./test starts. Tests share it and keep to items of their own.</summary>
+/// <summary>One demo world in a database of its own on the PostgreSQL that ./test starts. Tests share it and keep to items of their
+/// own.</summary>
 public sealed class World : IAsyncLifetime
 {
-    public static string Server { get; } = Environment.GetEnvironmentVariable("OSIERWAND_TEST_PG")
-        ?? throw new InvalidOperationException("These tests need a PostgreSQL: run ./test, or set OSIERWAND_TEST_PG to a connection string without a database.");
+    public static string Server { get; } =
+        Environment.GetEnvironmentVariable("OSIERWAND_TEST_PG")
+        ?? throw new InvalidOperationException(
+            "These tests need a PostgreSQL: run ./test, or set OSIERWAND_TEST_PG to a connection string without a database."
+        );
 
     public string Connection { get; } = $"{Server};Database=osierwand_{Guid.NewGuid():N}";
     internal Host App { get; private set; } = null!;
@@ -33,7 +45,10 @@ public sealed class World : IAsyncLifetime
         NpgsqlConnection.ClearAllPools();
         await using var admin = new NpgsqlConnection($"{Server};Database=postgres");
         await admin.OpenAsync();
-        await using var drop = new NpgsqlCommand($"DROP DATABASE \"{new NpgsqlConnectionStringBuilder(Connection).Database}\" WITH (FORCE)", admin);
+        await using var drop = new NpgsqlCommand(
+            $"DROP DATABASE \"{new NpgsqlConnectionStringBuilder(Connection).Database}\" WITH (FORCE)",
+            admin
+        );
         await drop.ExecuteNonQueryAsync();
     }
 
@@ -52,7 +67,8 @@ internal sealed class Host(string connection) : WebApplicationFactory<Program>
         builder.UseSetting("ConnectionStrings:Osierwand", connection);
         builder.UseSetting("Demo:Enabled", "true");
         builder.UseSetting("SignIn:PerMinute", "1000");
-        foreach (var level in new[] { "Default", "Override:Microsoft", "Override:Microsoft.EntityFrameworkCore", "Override:System" }) builder.UseSetting($"Serilog:MinimumLevel:{level}", "Fatal");
+        foreach (var level in new[] { "Default", "Override:Microsoft", "Override:Microsoft.EntityFrameworkCore", "Override:System" })
+            builder.UseSetting($"Serilog:MinimumLevel:{level}", "Fatal");
     }
 
     public async Task<HttpClient> SignedIn(string who = "ida")
@@ -92,48 +108,114 @@ internal sealed record Kettle(HttpClient Client, Guid Item, Guid Round, string T
         return new(client, made.GetProperty("itemId").GetGuid(), round, tag);
     }
 
-    public static object New(Guid round, string tag) => new
+    public static object New(Guid round, string tag) =>
+        new
+        {
+            roundId = round,
+            tag,
+            name = "Test kettle",
+            kind = "appliance",
+            evidence = "earthSymbolOrPinMetalReachable",
+            use = "portable",
+            place = "kitchen",
+            room = "Counter",
+            maker = (string?)null,
+            model = (string?)null,
+            serial = (string?)null,
+            ratedVoltageV = 230,
+            ratedPowerW = 2200,
+            ratedCurrentA = (double?)null,
+            heating = true,
+            surgeProtected = false,
+            allInsulated = false,
+            hardWired = false,
+            flexLengthM = 1.5,
+            flexMm2 = 1.0,
+            plugFuseA = 13,
+            plug = "rewirable",
+            outlets = 1,
+            rcdMa = (double?)null,
+            usage = "normal",
+            moved = "sometimes",
+            users = "trained",
+        };
+
+    public async Task<Ruling> Lay()
     {
-        roundId = round,
-        tag,
-        name = "Test kettle",
-        kind = "appliance",
-        evidence = "earthSymbolOrPinMetalReachable",
-        use = "portable",
-        place = "kitchen",
-        room = "Counter",
-        maker = (string?)null,
-        model = (string?)null,
-        serial = (string?)null,
-        ratedVoltageV = 230,
-        ratedPowerW = 2200,
-        ratedCurrentA = (double?)null,
-        heating = true,
-        surgeProtected = false,
-        allInsulated = false,
-        hardWired = false,
-        flexLengthM = 1.5,
-        flexMm2 = 1.0,
-        plugFuseA = 13,
-        outlets = 1,
-        rcdMa = (double?)null,
-        usage = "normal",
-        moved = "sometimes",
-        users = "trained",
-    };
+        var text = await Client.GetStringAsync(
+            new Uri($"/api/v1/bench/{Item}?round={Round}", UriKind.Relative),
+            TestContext.Current.CancellationToken
+        );
+        return BenchJson.ReadRuling(text).Value;
+    }
 
-    public async Task<string[]> Points() =>
-        [.. (await Client.Get($"/api/v1/bench/{Item}?round={Round}")).GetProperty("look").EnumerateArray().Select(point => point.Text("id"))];
+    public static BenchEvent Typed(string step, string text) =>
+        new ReadingTaken
+        {
+            Id = Guid.NewGuid(),
+            At = DateTimeOffset.UtcNow,
+            Step = step,
+            Source = ReadingSource.Typed,
+            Text = text,
+        };
 
-    public static object Read(string step, string text) => new { stepKey = step, source = "typed", at = DateTimeOffset.UtcNow, text };
+    public static BenchEvent Answer(string step, bool ok) =>
+        new ReadingTaken
+        {
+            Id = Guid.NewGuid(),
+            At = DateTimeOffset.UtcNow,
+            Step = step,
+            Source = ReadingSource.Typed,
+            Ok = ok,
+            Note = ok ? null : "broken",
+        };
 
-    public static object Answer(string step, bool ok) => new { stepKey = step, source = "typed", at = DateTimeOffset.UtcNow, ok };
+    /// <summary>A good look, then whatever follows.</summary>
+    public static async Task<List<BenchEvent>> Looked(Kettle kettle, params BenchEvent[] more)
+    {
+        var sheet = BenchState.Of(await kettle.Lay(), []).Sheet;
+        var points = sheet.Steps.OfType<SheetStep.Look>().First().Points.Select(point => new LookFinding(point.Id, LookAnswer.Good, null));
+        return
+        [
+            new Looked
+            {
+                Id = Guid.NewGuid(),
+                At = DateTimeOffset.UtcNow,
+                Points = [.. points],
+            },
+            .. more,
+        ];
+    }
 
-    public async Task<object> Work(params object[] entries) =>
-        new { roundId = Round, scope = "combined", look = (await Points()).Select(id => new { pointId = id, answer = "good", words = (string?)null }), entries };
+    public Task<List<BenchEvent>> GoodWork() =>
+        Looked(this, Typed("earthContinuity", "0.05"), Typed("insulation", ">500M"), Answer("functional", true));
 
-    public async Task<object> GoodWork() => await Work(Read("earthContinuity", "0.05"), Read("insulation", ">299M"), Answer("functional", true));
+    /// <summary>Saves as a bench does: ruling and state as its own engine computed them.</summary>
+    public async Task<(int Status, JsonElement Body)> Save(
+        IReadOnlyList<BenchEvent> events,
+        EndKind end = EndKind.Pass,
+        Guid? id = null,
+        NotTestedReason? notTested = null,
+        Ruling? ruling = null,
+        string? state = null
+    )
+    {
+        ruling ??= await Lay();
+        var shown = state ?? BenchState.Of(ruling, events).Fingerprint;
+        return await Client.Post(
+            $"/api/v1/bench/{Item}/inspections",
+            new
+            {
+                id = id ?? Guid.NewGuid(),
+                roundId = Round,
+                ruling = ruling.Fingerprint,
+                state = shown,
+                events = JsonDocument.Parse(BenchJson.Write(events)).RootElement,
+                end = Words.Of(end),
+                notTested = notTested is { } reason ? Words.Of(reason) : null,
+            }
+        );
+    }
 
-    public Task<(int Status, JsonElement Body)> Save(object work, Guid? id = null, int revision = 0, string? notTested = null) =>
-        Client.Post($"/api/v1/bench/{Item}/inspections", new { id = id ?? Guid.NewGuid(), work, revision, notTested, remarks = (string?)null });
+    public Task<JsonElement> Page() => Client.Get($"/api/v1/register/{Item}");
 }

@@ -3,6 +3,10 @@ using System.Net.Http.Json;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
+using Osierwand.Core.Bench;
+using Osierwand.Core.Judging;
+using Osierwand.Core.Records;
+using Osierwand.Core.Standards;
 using Shouldly;
 
 namespace Osierwand.Server.Tests;
@@ -13,15 +17,33 @@ public class StandardsTests(World world)
 
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
 
-    private static async Task<(HttpStatusCode Status, JsonElement Body)> Put(HttpClient client, string rule, double value, string unit, string reason)
+    private static async Task<(HttpStatusCode Status, JsonElement Body)> Put(
+        HttpClient client,
+        string rule,
+        double value,
+        string unit,
+        string reason
+    )
     {
-        using var answer = await client.PutAsJsonAsync(new Uri(Row + rule, UriKind.Relative), new { value, unit, reason }, Cancel);
+        using var answer = await client.PutAsJsonAsync(
+            new Uri(Row + rule, UriKind.Relative),
+            new
+            {
+                value,
+                unit,
+                reason,
+            },
+            Cancel
+        );
         var text = await answer.Content.ReadAsStringAsync(Cancel);
         return (answer.StatusCode, text.Length == 0 ? default : JsonDocument.Parse(text).RootElement.Clone());
     }
 
     private static JsonElement RowOf(JsonElement page, string id) =>
-        page.GetProperty("groups").EnumerateArray().SelectMany(group => group.GetProperty("rows").EnumerateArray()).Single(row => row.Text("id") == id);
+        page.GetProperty("groups")
+            .EnumerateArray()
+            .SelectMany(group => group.GetProperty("rows").EnumerateArray())
+            .Single(row => row.Text("id") == id);
 
     [Fact]
     public async Task Every_pack_is_readable_with_clause_and_caution()
@@ -33,7 +55,10 @@ public class StandardsTests(World world)
         {
             var page = await client.Get($"/api/v1/standards/{card.Text("id")}");
             page.Text("checkNote").ShouldContain("your own copy");
-            page.GetProperty("groups").EnumerateArray().SelectMany(group => group.GetProperty("rows").EnumerateArray()).ShouldAllBe(row => row.GetProperty("clause").GetString() != "" && row.GetProperty("text").GetString() != "");
+            page.GetProperty("groups")
+                .EnumerateArray()
+                .SelectMany(group => group.GetProperty("rows").EnumerateArray())
+                .ShouldAllBe(row => row.GetProperty("clause").GetString() != "" && row.GetProperty("text").GetString() != "");
         }
         (await client.Get("/api/v1/standards/schema")).Text("title").ShouldBe("Osierwand rule pack");
         (await client.GetAsync(new Uri("/api/v1/standards/none", UriKind.Relative), Cancel)).StatusCode.ShouldBe(HttpStatusCode.NotFound);
@@ -70,46 +95,67 @@ public class StandardsTests(World world)
         var client = await world.App.SignedIn();
         var lead = (await client.Get("/api/v1/register?search=LMR-0216")).GetProperty("rows")[0].GetProperty("id").GetGuid();
         var round = (await client.Get("/api/v1/rounds/today")).GetProperty("roundId").GetGuid();
-        var sheet = await client.Get($"/api/v1/bench/{lead}?round={round}");
-        var step = sheet.GetProperty("steps").EnumerateArray().Single(it => it.Text("test") == "insulation");
-        step.GetProperty("limit").Text("text").ShouldBe("≥ 2 MΩ");
-        step.GetProperty("limit").Text("derivation").ShouldContain("tighter than the standard's 1 MΩ");
+        var sheet = await new Kettle(client, lead, round, "LMR-0216").Lay();
+        var step = BenchState.Of(sheet, []).Sheet.Steps.OfType<SheetStep.Measure>().First(it => it.Plan.Test == Test.Insulation);
+        step.Plan.Limit.ShouldNotBeNull().Derivation.ShouldContain("tighter than the standard's 1 MΩ");
+        step.Plan.Limit.Value.ShouldNotBeNull().Si.ShouldBe(2e6);
     }
 
     [Fact]
     public async Task The_bench_words_its_steps_for_a_meter_and_tells_what_readings_mean()
     {
         var kettle = await Kettle.Register(await world.App.SignedIn());
-        var sheet = await kettle.Client.Get($"/api/v1/bench/{kettle.Item}?round={kettle.Round}&school=meter");
-        sheet.GetProperty("steps").EnumerateArray().Single(it => it.Text("test") == "leakage").Text("notMeasured").ShouldContain("beyond");
-        var (_, judged) = await kettle.Client.Post($"/api/v1/bench/{kettle.Item}/judge", await kettle.Work(Kettle.Read("insulation", "0.2M")));
-        judged.GetProperty("telling")[0].Text("id").ShouldBe("insulation-heating");
-        judged.GetProperty("telling")[0].GetProperty("stepKeys")[0].GetString().ShouldBe("insulation");
+        BenchEvent[] work =
+        [
+            new SchoolChosen
+            {
+                Id = Guid.NewGuid(),
+                At = DateTimeOffset.UtcNow,
+                School = Core.Kit.School.Meter,
+            },
+            Kettle.Typed("insulation", "0.2M"),
+        ];
+        var (_, answer) = await kettle.Client.Post(
+            $"/api/v1/bench/{kettle.Item}/view",
+            new { roundId = kettle.Round, events = JsonDocument.Parse(BenchJson.Write(work)).RootElement }
+        );
+        var view = answer.GetProperty("view");
+        view.GetProperty("sheet")
+            .GetProperty("steps")
+            .EnumerateArray()
+            .Single(it => it.Text("key").StartsWith("leakage", StringComparison.Ordinal))
+            .Text("notMeasured")
+            .ShouldContain("beyond");
+        view.GetProperty("now").GetProperty("telling")[0].Text("id").ShouldBe("insulation-heating");
+        view.GetProperty("now").GetProperty("telling")[0].GetProperty("steps")[0].GetString().ShouldBe("insulation");
         (await kettle.Client.Get("/api/v1/signs?say=crossed"))[0].Text("id").ShouldBe("crossed");
     }
 
     [Theory]
-    [InlineData("ida", "Only a lead may override", null)]
-    [InlineData("maud", null, "passWithAdvice")]
-    public async Task A_lead_overrides_at_the_bench_and_nobody_else(string who, string? fault, string? outcome)
+    [InlineData("ida", EndKind.Fail)]
+    [InlineData("maud", EndKind.Pass)]
+    public async Task A_lead_overrides_at_the_bench_and_nobody_else(string who, EndKind end)
     {
         var kettle = await Kettle.Register(await world.App.SignedIn(who));
-        var work = await kettle.Work(
-            new { stepKey = "earthContinuity", source = "typed", at = DateTimeOffset.UtcNow, text = "0.2", @override = new { status = "pass", reason = "confirmed with a second instrument" } },
-            Kettle.Read("insulation", ">299M"), Kettle.Answer("functional", true));
-        var (_, judged) = await kettle.Client.Post($"/api/v1/bench/{kettle.Item}/judge", work);
-        if (fault is not null)
+        var earth = Kettle.Typed("earthContinuity", "0.2");
+        var by = new Overridden
         {
-            judged.GetProperty("entries")[0].GetProperty("fault").Text("message").ShouldContain(fault, Case.Insensitive);
-            return;
-        }
-        judged.Text("outcome").ShouldBe(outcome);
-        var (status, saved) = await kettle.Save(work);
+            Id = Guid.NewGuid(),
+            At = DateTimeOffset.UtcNow,
+            Target = earth.Id,
+            To = Status.Pass,
+            Reason = "confirmed with a second instrument",
+        };
+        var work = await Kettle.Looked(kettle, earth, by, Kettle.Typed("insulation", ">500M"), Kettle.Answer("functional", true));
+        (await kettle.Save(work, end == EndKind.Pass ? EndKind.Fail : EndKind.Pass)).Status.ShouldBe(422);
+        var (status, saved) = await kettle.Save(work, end);
         status.ShouldBe(200);
         var id = saved.GetProperty("id").GetGuid();
-        var record = JsonDocument.Parse(await world.InDatabase(db => db.Inspections.Where(it => it.Id == id).Select(it => it.Record).SingleAsync(Cancel))).RootElement;
-        record.Text("technician").ShouldBe("Maud Tarrant");
-        record.GetProperty("readings")[0].GetProperty("judged").GetProperty("overridden").Text("by").ShouldBe("Maud Tarrant");
+        var record = InspectionRecord
+            .Read(await world.InDatabase(db => db.Inspections.Where(it => it.Id == id).Select(it => it.Record).SingleAsync(Cancel)))
+            .Value;
+        record.Readings[0].Override?.By.ShouldBe("Maud Tarrant");
+        (record.Readings[0].Override is not null).ShouldBe(end == EndKind.Pass);
     }
 
     [Fact]
@@ -117,20 +163,30 @@ public class StandardsTests(World world)
     {
         var client = await world.App.SignedIn();
         var today = await client.Get("/api/v1/rounds/today");
-        var round = today.GetProperty("rounds").EnumerateArray().Single(it => it.Text("client").StartsWith("Sorrel", StringComparison.Ordinal)).GetProperty("id").GetGuid();
+        var round = today
+            .GetProperty("rounds")
+            .EnumerateArray()
+            .Single(it => it.Text("client").StartsWith("Sorrel", StringComparison.Ordinal))
+            .GetProperty("id")
+            .GetGuid();
         var bed = (await client.Get("/api/v1/register?search=SVH-1003")).GetProperty("rows")[0].GetProperty("id").GetGuid();
-        var sheet = await client.Get($"/api/v1/bench/{bed}?round={round}");
-        sheet.GetProperty("evaluated").GetBoolean().ShouldBeTrue();
-        var entries = sheet.GetProperty("steps").EnumerateArray().Select(step => (Key: step.Text("key"), Test: step.Text("test"))).Where(step => step.Test is not ("visual" or "fuse"))
-            .Select(step => step.Test == "functional" ? Kettle.Answer(step.Key, true) : Kettle.Read(step.Key, step.Test == "earthContinuity" ? "0.08" : "40u")).ToArray();
-        var work = new { roundId = round, scope = sheet.Text("scope"), look = sheet.GetProperty("look").EnumerateArray().Select(point => new { pointId = point.Text("id"), answer = "good", words = (string?)null }), entries };
-        var (_, judged) = await client.Post($"/api/v1/bench/{bed}/judge", work);
-        judged.GetProperty("evaluation").Text("proposal").ShouldBeOneOf("noDeficiency", "noDirectRisk");
+        var device = new Kettle(client, bed, round, "SVH-1003");
+        var bench = new Core.Tests.Bench.OnTheBench(await device.Lay()).PassTheRest();
+        var unevaluated = bench.Events.Where(it => it is not Evaluated).ToArray();
+        (await device.Save(unevaluated)).Body.Text("detail").ShouldContain("evaluation");
+        var contradicting = new Evaluated
+        {
+            Id = Guid.NewGuid(),
+            At = DateTimeOffset.UtcNow,
+            Evaluation = Evaluation.OutOfUse,
+        };
+        (await device.Save([.. unevaluated, contradicting])).Status.ShouldBe(422);
         var id = Guid.NewGuid();
-        var (status, _) = await client.Post($"/api/v1/bench/{bed}/inspections", new { id, work, revision = sheet.GetProperty("item").GetProperty("revision").GetInt32(), notTested = (string?)null, remarks = (string?)null, evaluation = "noDirectRisk" });
-        status.ShouldBe(200);
-        var record = JsonDocument.Parse(await world.InDatabase(db => db.Inspections.Where(it => it.Id == id).Select(it => it.Record).SingleAsync(Cancel))).RootElement;
-        record.GetProperty("evaluation").Text("confirmed").ShouldBe("noDirectRisk");
+        (await device.Save(bench.Events, id: id)).Status.ShouldBe(200);
+        var record = InspectionRecord
+            .Read(await world.InDatabase(db => db.Inspections.Where(it => it.Id == id).Select(it => it.Record).SingleAsync(Cancel)))
+            .Value;
+        record.Evaluation.ShouldNotBeNull().Confirmed.ShouldBe(record.Evaluation!.Proposed);
     }
 
     [Theory]

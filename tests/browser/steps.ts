@@ -1,38 +1,76 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
 
-/** Signs in as the demo technician and stands in the café's round. */
-export async function begin(page: Page) {
+export const sizes = [
+  { name: 'desk', width: 1280, height: 800 },
+  { name: 'tablet', width: 820, height: 1180 },
+  { name: 'phone', width: 390, height: 844 },
+] as const;
+
+/** Signs in as a demo person and stands in the café's round. */
+export async function begin(page: Page, who = /Ida Fennimore/) {
   await page.goto('/');
-  await page.getByRole('button', { name: /Ida Fennimore/ }).click();
+  await page.getByRole('button', { name: who }).click();
   await page.getByRole('button', { name: /Summit café, winter round/ }).click();
   await expect(page.getByRole('heading', { name: 'Summit café' })).toBeVisible();
 }
 
-/** A scanner is a keyboard that types fast and ends with Enter. */
-export async function scan(page: Page, tag: string) {
-  // Sent without waiting key by key: a busy machine would stretch the rhythm to that of a hand.
-  await Promise.all([...tag, 'Enter'].map((key) => page.keyboard.press(key)));
+/** A scanner is a keyboard that types fast and evenly and ends with Enter. */
+export async function scan(page: Page, tag: string, msPerKey = 0) {
+  const line = await page.context().newCDPSession(page);
+  const sent: Promise<unknown>[] = [];
+  const press = async (key: Record<string, unknown>) => {
+    sent.push(line.send('Input.dispatchKeyEvent', { type: 'keyDown', ...key }));
+    sent.push(line.send('Input.dispatchKeyEvent', { type: 'keyUp', ...key, text: undefined }));
+    if (msPerKey > 0) await new Promise((resolve) => setTimeout(resolve, msPerKey));
+  };
+  // Without waiting for an answer key by key: a busy machine would stretch the rhythm to that of a hand.
+  for (const key of tag) await press({ key, text: key, unmodifiedText: key });
+  await press({ key: 'Enter', code: 'Enter', windowsVirtualKeyCode: 13, text: '\r' });
+  await Promise.all(sent);
+  await line.detach();
 }
 
 /** Types as a hand does, so that it is not taken for a scanner. */
 export async function typeByHand(page: Page, text: string) {
-  await page.keyboard.type(text, { delay: 130 });
+  for (const [i, key] of [...text].entries()) await page.keyboard.type(key, { delay: i % 2 ? 140 : 190 });
   await page.keyboard.press('Enter');
 }
 
 export const row = (page: Page, name: string) => page.getByRole('region', { name, exact: true });
 
-/** A class I item of its own for a test, registered from the plate. */
-export async function register(page: Page, tag: string) {
+/** A class I item of its own for a test, registered from the plate; it lies on the bench afterwards. */
+export async function register(page: Page, tag: string, seen = /Earth symbol/) {
   await scan(page, tag);
   await page.getByLabel('What people call it').fill('Hot plate');
+  await page.getByLabel('Seen on plate and build').click();
+  await page.getByRole('option', { name: seen }).first().click();
   await page.getByRole('combobox', { name: 'Room' }).fill('Kitchen');
   await page.getByLabel('Watts').fill('1500');
   await page.getByLabel('Length, m').fill('1.8');
   await page.getByLabel('Fuse, A').fill('13');
   await page.getByRole('button', { name: 'Register and open on the bench' }).click();
   await expect(page.getByRole('heading', { name: 'Hot plate' })).toBeVisible();
+  await expect(row(page, 'Look')).toHaveAttribute('aria-current', 'step');
+}
+
+export const lookGood = async (page: Page) => {
+  await row(page, 'Look').getByRole('button', { name: 'All good' }).click();
+  await expect(row(page, 'Look')).toContainText('points good');
+};
+
+/** The field of the step in hand, by the keys alone. */
+export async function typeReading(page: Page, step: string, text: string, shown: string) {
+  await expect(row(page, step)).toHaveAttribute('aria-current', 'step');
+  await typeByHand(page, text);
+  await expect(row(page, step).getByText(shown, { exact: true })).toBeVisible();
+}
+
+/** Why a reading does not count: chosen, then pressed. */
+export async function again(page: Page, reason: string) {
+  await page.getByRole('button', { name: 'Again: it does not count' }).click();
+  await page.getByRole('button', { name: reason }).click();
+  await page.getByRole('button', { name: 'It does not count', exact: true }).click();
 }
 
 export async function expectNoSeriousFindings(page: Page) {

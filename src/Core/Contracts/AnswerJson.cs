@@ -1,5 +1,6 @@
 using System.Text.Encodings.Web;
 using System.Text.Json;
+using Osierwand.Core.Forms;
 using Osierwand.Core.Intervals;
 using Osierwand.Core.Json;
 using Osierwand.Core.Judging;
@@ -17,7 +18,8 @@ internal static class AnswerJson
         writer.WriteString("verdict", Words.Of(it.Verdict));
         Lines("advice", it.Advice, writer);
         writer.WriteStartArray("results");
-        for (var at = 0; at < it.Results.Length; at++) Write(it.Results[at], writer, it.IsWorst(at));
+        for (var at = 0; at < it.Results.Length; at++)
+            Write(it.Results[at], writer, it.IsWorst(at));
         writer.WriteEndArray();
         Steps("missing", it.Missing, writer);
         Steps("unsettled", it.Unsettled, writer);
@@ -31,21 +33,29 @@ internal static class AnswerJson
         writer.WriteString(Name.Test, Encoded<Test>.Words[(int)it.Reading.Test]);
         writer.WriteString(Name.Status, Encoded<Status>.Words[(int)it.Status]);
         Number(Name.JudgedValue, it.Value?.Si, writer);
-        if ((it.Value ?? limit) is { } quantity) writer.WriteString(Name.Unit, SiSymbols[(int)quantity.Dimension]);
-        else writer.WriteNull(Name.Unit);
+        if ((it.Value ?? limit) is { } quantity)
+            writer.WriteString(Name.Unit, SiSymbols[(int)quantity.Dimension]);
+        else
+            writer.WriteNull(Name.Unit);
         Number(Name.Limit, limit?.Si, writer);
-        if (limit is null) writer.WriteNull(Name.Comparator);
-        else writer.WriteString(Name.Comparator, Signs[(int)it.Limit!.Comparator]);
+        if (limit is null)
+            writer.WriteNull(Name.Comparator);
+        else
+            writer.WriteString(Name.Comparator, Signs[(int)it.Limit!.Comparator]);
         Number(Name.Use, it.Use, writer);
         writer.WriteBoolean(Name.NearLimit, it.NearLimit);
         writer.WritePropertyName(Name.Clause);
-        if (it.Limit is { } resolved) PlainText.Write(resolved.Clause, writer);
-        else writer.WriteNullValue();
+        if (it.Limit is { } resolved)
+            PlainText.Write(resolved.Clause, writer);
+        else
+            writer.WriteNullValue();
         writer.WriteStartArray(Name.Working);
         var working = it.Working;
-        for (var at = 0; at < working.Count; at++) PlainText.Write(working[at], writer);
+        for (var at = 0; at < working.Count; at++)
+            PlainText.Write(working[at], writer);
         writer.WriteEndArray();
-        if (worst) writer.WriteBoolean("worst", true);
+        if (worst)
+            writer.WriteBoolean("worst", true);
         if (it.Overridden is { } own && it.Reading.Override is { } by)
         {
             writer.WriteStartObject("overridden");
@@ -60,7 +70,8 @@ internal static class AnswerJson
     public static void Write(Plan it, Utf8JsonWriter writer)
     {
         writer.WriteStartArray("steps");
-        foreach (var step in it.Steps) Write(step, writer);
+        foreach (var step in it.Steps)
+            Write(step, writer);
         writer.WriteEndArray();
         Lines("remarks", it.Remarks, writer);
     }
@@ -72,20 +83,30 @@ internal static class AnswerJson
         writer.WriteString("test", Words.Of(it.Test));
         writer.WriteString("key", it.Key);
         ConditionsJson.Write(it.Test, under, writer);
-        if (it.TestVoltage is { } volts) writer.WriteNumber("testVoltageV", volts.Value);
+        if (it.TestVoltage is { } volts)
+            writer.WriteNumber("testVoltageV", volts.Value);
         Number("limit", it.Limit?.Value?.Si, writer);
         writer.WriteString("comparator", it.Limit?.Value is null ? null : Sign(it.Limit.Comparator));
         if (it.Limit is { } limit)
         {
-            writer.WriteString("derivation", WorkingText.LimitLine(limit));
+            writer.WriteString("derivation", Standards.LimitText.LimitLine(limit));
             writer.WriteString("clause", limit.Clause);
         }
-        if (it.Hazard is { } hazard) writer.WriteString("hazard", hazard);
-        if (it.Set is { } set) Number(set.Dimension == Dimension.Energy ? "setJ" : "setMv", set.Dimension == Dimension.Energy ? set.Si : set.Si * 1000, writer);
-        if (it.NotMeasured is { } lacking) writer.WriteString("notMeasured", lacking);
-        if (it.Unsuitable is { } trouble) writer.WriteString("unsuitable", trouble);
+        if (it.Hazard is { } hazard)
+            writer.WriteString("hazard", hazard);
+        if (it.Set is { } set)
+            Number(
+                set.Dimension == Dimension.Energy ? "setJ" : "setMv",
+                set.Dimension == Dimension.Energy ? set.Si : set.Si * 1000,
+                writer
+            );
+        if (it.NotMeasured is { } lacking)
+            writer.WriteString("notMeasured", lacking);
+        if (it.Unsuitable is { } trouble)
+            writer.WriteString("unsuitable", trouble);
         writer.WriteString("terminals", it.Terminals);
-        if (it.Source.Length > 0) writer.WriteString("source", it.Source);
+        if (it.Source.Length > 0)
+            writer.WriteString("source", it.Source);
         writer.WriteNumber("seconds", it.Seconds);
         Lines("needs", it.Needs, writer);
         Lines("stops", it.Stops.Select(Words.Of), writer);
@@ -97,7 +118,8 @@ internal static class AnswerJson
         writer.WriteString("userCheck", it.UserCheck);
         Number("visualMonths", it.VisualMonths, writer);
         Number("combinedMonths", it.CombinedMonths, writer);
-        if (it.PerformanceMonths is { } performance) writer.WriteNumber("performanceMonths", performance);
+        if (it.PerformanceMonths is { } performance)
+            writer.WriteNumber("performanceMonths", performance);
         writer.WriteString("due", Iso(it.Due));
         writer.WriteString("visualDue", Iso(it.VisualDue));
         Lines("because", it.Because, writer);
@@ -113,7 +135,8 @@ internal static class AnswerJson
         {
             writer.WriteStartObject();
             writer.WriteString("test", Words.Of(step.Test));
-            if (step.Kind is { } kind) writer.WriteString("kind", Words.Of(kind));
+            if (step.Kind is { } kind)
+                writer.WriteString("kind", Words.Of(kind));
             writer.WriteString("detail", step.Detail);
             writer.WriteEndObject();
         }
@@ -123,46 +146,69 @@ internal static class AnswerJson
     public static void Lines(string name, IEnumerable<string> lines, Utf8JsonWriter writer)
     {
         writer.WriteStartArray(name);
-        foreach (var line in lines) PlainText.Write(line, writer);
+        foreach (var line in lines)
+            PlainText.Write(line, writer);
         writer.WriteEndArray();
     }
 
     private static void Number(JsonEncodedText name, double? value, Utf8JsonWriter writer)
     {
-        if (value is { } it && double.IsFinite(it)) writer.WriteNumber(name, it);
-        else writer.WriteNull(name);
+        if (value is { } it && double.IsFinite(it))
+            writer.WriteNumber(name, it);
+        else
+            writer.WriteNull(name);
     }
 
     public static void Number(string name, double? value, Utf8JsonWriter writer)
     {
-        if (value is { } it && double.IsFinite(it)) writer.WriteNumber(name, it);
-        else writer.WriteNull(name);
+        if (value is { } it && double.IsFinite(it))
+            writer.WriteNumber(name, it);
+        else
+            writer.WriteNull(name);
     }
 
     /// <summary>The comparator as the contract and packs write it.</summary>
-    public static string Sign(Comparator comparator) => comparator switch
-    {
-        Comparator.NotLessThan => ">=",
-        Comparator.Below => "<",
-        Comparator.Within => "within",
-        _ => "<=",
-    };
+    public static string Sign(Comparator comparator) =>
+        comparator switch
+        {
+            Comparator.NotLessThan => ">=",
+            Comparator.Below => "<",
+            Comparator.Within => "within",
+            _ => "<=",
+        };
 
     /// <summary>Names that stand in every result, encoded once.</summary>
     private static class Name
     {
-        public static readonly JsonEncodedText Test = JsonEncodedText.Encode("test"), Status = JsonEncodedText.Encode("status"),
-            JudgedValue = JsonEncodedText.Encode("judgedValue"), Unit = JsonEncodedText.Encode("unit"), Limit = JsonEncodedText.Encode("limit"),
-            Comparator = JsonEncodedText.Encode("comparator"), Use = JsonEncodedText.Encode("use"), NearLimit = JsonEncodedText.Encode("nearLimit"),
-            Clause = JsonEncodedText.Encode("clause"), Working = JsonEncodedText.Encode("working");
+        public static readonly JsonEncodedText Test = JsonEncodedText.Encode("test"),
+            Status = JsonEncodedText.Encode("status"),
+            JudgedValue = JsonEncodedText.Encode("judgedValue"),
+            Unit = JsonEncodedText.Encode("unit"),
+            Limit = JsonEncodedText.Encode("limit"),
+            Comparator = JsonEncodedText.Encode("comparator"),
+            Use = JsonEncodedText.Encode("use"),
+            NearLimit = JsonEncodedText.Encode("nearLimit"),
+            Clause = JsonEncodedText.Encode("clause"),
+            Working = JsonEncodedText.Encode("working");
     }
 
-    private static readonly JsonEncodedText[] SiSymbols = [.. Enum.GetValues<Dimension>().Select(dimension => JsonEncodedText.Encode(Unit.Si(dimension).Symbol))];
+    private static readonly JsonEncodedText[] SiSymbols =
+    [
+        .. Enum.GetValues<Dimension>().Select(dimension => JsonEncodedText.Encode(Unit.Si(dimension).Symbol)),
+    ];
 
-    private static readonly JsonEncodedText[] Signs = [.. Enum.GetValues<Comparator>().Select(comparator => JsonEncodedText.Encode(Sign(comparator), JavaScriptEncoder.UnsafeRelaxedJsonEscaping))];
+    private static readonly JsonEncodedText[] Signs =
+    [
+        .. Enum.GetValues<Comparator>()
+            .Select(comparator => JsonEncodedText.Encode(Sign(comparator), JavaScriptEncoder.UnsafeRelaxedJsonEscaping)),
+    ];
 
-    private static class Encoded<T> where T : struct, Enum
+    private static class Encoded<T>
+        where T : struct, Enum
     {
-        public static readonly JsonEncodedText[] Words = [.. Enum.GetValues<T>().Select(value => JsonEncodedText.Encode(Core.Words.Of(value)))];
+        public static readonly JsonEncodedText[] Words =
+        [
+            .. Enum.GetValues<T>().Select(value => JsonEncodedText.Encode(Core.Words.Of(value))),
+        ];
     }
 }

@@ -5,11 +5,13 @@ using Osierwand.Core.Json;
 namespace Osierwand.Core.Contracts;
 
 /// <summary>
-/// The exchange contract: one JSON request in, one JSON answer out. The command line and <c>POST /api/v1/VERB</c> both speak it; docs/contract.md describes it.
+/// The exchange contract: one JSON request in, one JSON answer out. The command line and <c>POST /api/v1/VERB</c> both speak it;
+/// docs/contract.md describes it.
 /// </summary>
 public static class Contract
 {
-    /// <summary>Reads a request and gives back what writes its answer. Reading and computing come first, so that a fault leaves nothing half-written.</summary>
+    /// <summary>Reads a request and gives back what writes its answer. Reading and computing come first, so that a fault leaves nothing
+    /// half-written.</summary>
     private delegate Action<Utf8JsonWriter> Verb(JsonElement request);
 
     private static readonly FrozenDictionary<string, Verb> ByName = new Dictionary<string, Verb>
@@ -22,9 +24,11 @@ public static class Contract
         ["evidence"] = EvidenceVerb.Answer,
         ["cord"] = CordVerb.Answer,
         ["installation"] = InstallationVerb.Answer,
+        ["bench"] = BenchVerb.Answer,
     }.ToFrozenDictionary();
 
-    public static IReadOnlyList<string> Verbs { get; } = ["assess", "plan", "interval", "diagnose", "class", "evidence", "cord", "installation"];
+    public static IReadOnlyList<string> Verbs { get; } =
+    ["assess", "plan", "interval", "diagnose", "class", "evidence", "cord", "installation", "bench"];
 
     /// <summary>
     /// Answers one request. A request that is not understood is answered with <c>{"id", "error": {"path", "message"}}</c>, naming the first
@@ -34,7 +38,8 @@ public static class Contract
     /// <returns>False when the request was not understood.</returns>
     public static bool Answer(string verb, JsonElement request, Utf8JsonWriter writer)
     {
-        if (!ByName.TryGetValue(verb, out var its)) throw new ArgumentException($"There is no verb “{verb}”.", nameof(verb));
+        if (!ByName.TryGetValue(verb, out var its))
+            throw new ArgumentException($"There is no verb “{verb}”.", nameof(verb));
         Action<Utf8JsonWriter> write;
         var understood = true;
         try
@@ -54,8 +59,10 @@ public static class Contract
         }
         writer.WriteStartObject();
         writer.WritePropertyName("id");
-        if (request.ValueKind == JsonValueKind.Object && request.TryGetProperty("id", out var id)) id.WriteTo(writer);
-        else writer.WriteNullValue();
+        if (request.ValueKind == JsonValueKind.Object && request.TryGetProperty("id", out var id))
+            id.WriteTo(writer);
+        else
+            writer.WriteNullValue();
         write(writer);
         writer.WriteEndObject();
         return understood;

@@ -19,7 +19,8 @@ public sealed record SheetLine(int Line, IReadOnlyDictionary<string, string> Cel
 public sealed record SheetAnswer(int Line, string Tag, Verdict? Verdict, string Reasons, string Advice, string Missing, Fault? Fault);
 
 /// <summary>
-/// Re-judges a spreadsheet of readings: one line an item, a following line with the same tag adds readings to it (more earth points, more outlets).
+/// Re-judges a spreadsheet of readings: one line an item, a following line with the same tag adds readings to it (more earth points, more
+/// outlets).
 /// Readings are written as at the bench: "0.08", "&gt;299", "0.31mA"; a bare number is in the column's unit.
 /// </summary>
 public static class Sheet
@@ -69,7 +70,8 @@ public static class Sheet
         new("functional", "good or bad", Cell.Good, "", Test.Functional),
     ];
 
-    /// <summary>Names of the columns and what stands in them, in the order of the documented header. None but tag, standard and kind must be there.</summary>
+    /// <summary>Names of the columns and what stands in them, in the order of the documented header. None but tag, standard and kind must
+    /// be there.</summary>
     public static IReadOnlyList<(string Name, string What)> Columns { get; } = [.. All.Select(column => (column.Name, column.What))];
 
     private static readonly string[] MustBeThere = ["tag", "standard", "kind"];
@@ -79,8 +81,11 @@ public static class Sheet
     {
         if (names.FirstOrDefault(name => All.All(column => column.Name != name)) is { } unknown)
             return new Fault($"column “{unknown}”", $"is not known; known are {string.Join(", ", All.Select(column => column.Name))}");
-        if (names.GroupBy(name => name).FirstOrDefault(group => group.Count() > 1) is { } twice) return new Fault($"column “{twice.Key}”", "stands twice");
-        return MustBeThere.FirstOrDefault(name => !names.Contains(name)) is { } missing ? new Fault($"column “{missing}”", "is missing") : null;
+        if (names.GroupBy(name => name).FirstOrDefault(group => group.Count() > 1) is { } twice)
+            return new Fault($"column “{twice.Key}”", "stands twice");
+        return MustBeThere.FirstOrDefault(name => !names.Contains(name)) is { } missing
+            ? new Fault($"column “{missing}”", "is missing")
+            : null;
     }
 
     /// <summary>Judges the lines, an item at a time, as they come.</summary>
@@ -96,7 +101,8 @@ public static class Sheet
             }
             item.Add(line);
         }
-        if (item.Count > 0) yield return JudgeItem(item);
+        if (item.Count > 0)
+            yield return JudgeItem(item);
     }
 
     private static string Tag(SheetLine line) => line.Cells.GetValueOrDefault("tag", "").Trim();
@@ -107,13 +113,24 @@ public static class Sheet
         {
             var request = new JsonObject();
             var readings = new JsonArray();
-            foreach (var line in lines) Add(line, request, readings);
+            foreach (var line in lines)
+                Add(line, request, readings);
             request["readings"] = readings;
             using var document = JsonDocument.Parse(request.ToJsonString());
             var it = Assessment.Of(RequestReader.Assess(document.RootElement));
-            return new(lines[0].Line, Tag(lines[0]), it.Verdict,
-                string.Join("; ", it.Results.Where(result => result.Status is Status.Fail or Status.Undecided).Select(result => $"{StepNames.Of(result.Reading)}: {result.Working[^1]}")),
-                string.Join(" ", it.Advice), string.Join("; ", it.Missing.Select(step => step.Detail)), null);
+            return new(
+                lines[0].Line,
+                Tag(lines[0]),
+                it.Verdict,
+                string.Join(
+                    "; ",
+                    it.Results.Where(result => result.Status is Status.Fail or Status.Undecided)
+                        .Select(result => $"{result.Reading.Name}: {result.Working[^1]}")
+                ),
+                string.Join(" ", it.Advice),
+                string.Join("; ", it.Missing.Select(step => step.Detail)),
+                null
+            );
         }
         catch (FaultException fault)
         {
@@ -126,7 +143,8 @@ public static class Sheet
         var made = new Dictionary<Test, JsonObject>();
         foreach (var column in All)
         {
-            if (!line.Cells.TryGetValue(column.Name, out var cell) || string.IsNullOrWhiteSpace(cell)) continue;
+            if (!line.Cells.TryGetValue(column.Name, out var cell) || string.IsNullOrWhiteSpace(cell))
+                continue;
             try
             {
                 Add(column, cell.Trim(), request, made);
@@ -139,8 +157,10 @@ public static class Sheet
         foreach (var (test, reading) in made)
         {
             // A null, a point or a voltage without its reading says nothing.
-            if (!reading.ContainsKey("value") && !reading.ContainsKey("ok")) continue;
-            if (test == Test.Leakage && !reading.ContainsKey("kind")) reading["kind"] = Words.Of(LeakageKind.ProtectiveConductor);
+            if (!reading.ContainsKey("value") && !reading.ContainsKey("ok"))
+                continue;
+            if (test == Test.Leakage && !reading.ContainsKey("kind"))
+                reading["kind"] = Words.Of(LeakageKind.ProtectiveConductor);
             readings.Add(reading);
         }
     }
@@ -149,14 +169,17 @@ public static class Sheet
     {
         switch (column.Cell)
         {
-            case Cell.Tag: return;
+            case Cell.Tag:
+                return;
             case Cell.Reading:
                 var value = ReadingEntry.Parse(cell, column.Unit!);
-                if (value.Fault is { } fault) throw new FaultException("", fault.Message);
+                if (value.Fault is { } fault)
+                    throw new FaultException("", fault.Message);
                 var reading = Of(column.Test!.Value, made);
                 reading["value"] = value.Value.Number;
                 reading["unit"] = value.Value.Unit.Symbol;
-                if (value.Value.IsBound) reading["qualifier"] = value.Value.Qualifier == Qualifier.Above ? ">" : "<";
+                if (value.Value.IsBound)
+                    reading["qualifier"] = value.Value.Qualifier == Qualifier.Above ? ">" : "<";
                 return;
             case Cell.Good:
                 Of(column.Test!.Value, made)["ok"] = IsYes(cell, "good", "bad");
@@ -168,30 +191,39 @@ public static class Sheet
                     Cell.Flag => IsYes(cell, "yes", "no"),
                     _ => cell,
                 };
-                if (column.Test is { } test) Of(test, made)[column.Path] = node;
-                else Place(request, column.Path, node);
+                if (column.Test is { } test)
+                    Of(test, made)[column.Path] = node;
+                else
+                    Place(request, column.Path, node);
                 return;
         }
     }
 
     private static JsonObject Of(Test test, Dictionary<Test, JsonObject> made)
     {
-        if (!made.TryGetValue(test, out var reading)) made[test] = reading = new JsonObject { ["test"] = Words.Of(test) };
+        if (!made.TryGetValue(test, out var reading))
+            made[test] = reading = new JsonObject { ["test"] = Words.Of(test) };
         return reading;
     }
 
     private static void Place(JsonObject at, string path, JsonNode value)
     {
         var parts = path.Split('.');
-        foreach (var part in parts[..^1]) at = (JsonObject)(at[part] ??= new JsonObject());
+        foreach (var part in parts[..^1])
+            at = (JsonObject)(at[part] ??= new JsonObject());
         at[parts[^1]] = value;
     }
 
     private static double NumberOf(string cell) =>
         double.TryParse(cell.Replace(',', '.'), NumberStyles.Float, CultureInfo.InvariantCulture, out var number) && double.IsFinite(number)
-            ? number : throw new FaultException("", $"“{cell}” is not a number");
+            ? number
+            : throw new FaultException("", $"“{cell}” is not a number");
 
     private static bool IsYes(string cell, string yes, string no) =>
-        cell.Equals(yes, StringComparison.OrdinalIgnoreCase) || (!cell.Equals(no, StringComparison.OrdinalIgnoreCase)
-            ? throw new FaultException("", $"“{cell}” is neither {yes} nor {no}") : false);
+        cell.Equals(yes, StringComparison.OrdinalIgnoreCase)
+        || (
+            !cell.Equals(no, StringComparison.OrdinalIgnoreCase)
+                ? throw new FaultException("", $"“{cell}” is neither {yes} nor {no}")
+                : false
+        );
 }

@@ -3,6 +3,7 @@ using System.Text.Json;
 using Osierwand.Core.Cords;
 using Osierwand.Core.Diagnosis;
 using Osierwand.Core.Equipment;
+using Osierwand.Core.Forms;
 using Osierwand.Core.Installation;
 using Osierwand.Core.Intervals;
 using Osierwand.Core.Json;
@@ -22,7 +23,8 @@ internal static class AssessVerb
         return writer =>
         {
             AnswerJson.Write(assessment, writer);
-            if (EvaluationProposal.Of(facts, assessment) is not { } proposal) return;
+            if (EvaluationProposal.Of(facts, assessment) is not { } proposal)
+                return;
             writer.WriteStartObject("evaluation");
             writer.WriteString("proposal", Words.Of(proposal.Evaluation));
             AnswerJson.Lines("because", proposal.Because, writer);
@@ -54,14 +56,19 @@ internal static class DiagnoseVerb
 {
     public static Action<Utf8JsonWriter> Answer(JsonElement request)
     {
-        if (request.ValueKind == JsonValueKind.Object && request.TryGetProperty("say", out _)) return Search(request);
+        if (request.ValueKind == JsonValueKind.Object && request.TryGetProperty("say", out _))
+            return Search(request);
         var session = SessionFacts.Nothing;
-        var facts = RequestReader.Assess(request, (name, value) =>
-        {
-            if (name != "session") return false;
-            session = Session(value);
-            return true;
-        });
+        var facts = RequestReader.Assess(
+            request,
+            (name, value) =>
+            {
+                if (name != "session")
+                    return false;
+                session = Session(value);
+                return true;
+            }
+        );
         var tellings = Diagnose.Of(facts, Assessment.Of(facts), session);
         return writer => Write(tellings, writer);
     }
@@ -69,15 +76,23 @@ internal static class DiagnoseVerb
     private static Action<Utf8JsonWriter> Search(JsonElement request)
     {
         var say = "";
-        Properties(request, (name, value) =>
-        {
-            switch (name)
+        Properties(
+            request,
+            (name, value) =>
             {
-                case "id": Text(value); break;
-                case "say": say = NonEmptyText(value); break;
-                default: throw Unknown(name);
+                switch (name)
+                {
+                    case "id":
+                        Text(value);
+                        break;
+                    case "say":
+                        say = NonEmptyText(value);
+                        break;
+                    default:
+                        throw Unknown(name);
+                }
             }
-        });
+        );
         ImmutableArray<Telling> found = [.. Signature.Search(say).Select(it => new Telling(it, []))];
         return writer => Write(found, writer);
     }
@@ -85,12 +100,16 @@ internal static class DiagnoseVerb
     private static SessionFacts Session(JsonElement element)
     {
         var it = SessionFacts.Nothing;
-        Properties(element, (name, value) => it = name switch
-        {
-            "buildingRcdTripped" => it with { BuildingRcdTripped = Boolean(value) },
-            "earthOffsetsOhm" => it with { EarthOffsets = List(value, Number) },
-            _ => throw Unknown(name),
-        });
+        Properties(
+            element,
+            (name, value) =>
+                it = name switch
+                {
+                    "buildingRcdTripped" => it with { BuildingRcdTripped = Boolean(value) },
+                    "earthOffsetsOhm" => it with { EarthOffsets = List(value, Number) },
+                    _ => throw Unknown(name),
+                }
+        );
         return it;
     }
 
@@ -103,7 +122,8 @@ internal static class DiagnoseVerb
             writer.WriteString("signature", it.Signature.Id);
             writer.WriteString("seen", it.Signature.Seen);
             writer.WriteStartArray("readings");
-            foreach (var at in it.Readings) writer.WriteNumberValue(at);
+            foreach (var at in it.Readings)
+                writer.WriteNumberValue(at);
             writer.WriteEndArray();
             AnswerJson.Lines("causes", it.Signature.Causes, writer);
             writer.WriteString("next", it.Signature.Next);
@@ -118,11 +138,16 @@ internal static class ClassVerb
     public static Action<Utf8JsonWriter> Answer(JsonElement request)
     {
         var seen = new ClassFacts();
-        Properties(request, (name, value) =>
-        {
-            if (name == "id") Text(value);
-            else seen = Fact(seen, name, value);
-        });
+        Properties(
+            request,
+            (name, value) =>
+            {
+                if (name == "id")
+                    Text(value);
+                else
+                    seen = Fact(seen, name, value);
+            }
+        );
         var finding = ClassHelper.Of(seen);
         return writer =>
         {
@@ -134,18 +159,19 @@ internal static class ClassVerb
         };
     }
 
-    private static ClassFacts Fact(ClassFacts seen, string name, JsonElement value) => name switch
-    {
-        "mark" => seen with { Mark = Word<ClassMark>(value) },
-        "markOn" => seen with { MarkOn = Word<MarkPlace>(value) },
-        "cores" => seen with { Cores = Number(value) is 2 or 3 ? (int)Number(value) : throw new FaultException("", "must be 2 or 3") },
-        "earthPin" => seen with { EarthPin = Boolean(value) },
-        "metalReachable" => seen with { MetalReachable = Boolean(value) },
-        "bonded" => seen with { Bonded = Boolean(value) },
-        "functionalEarth" => seen with { FunctionalEarth = Boolean(value) },
-        "extraLowVoltage" => seen with { ExtraLowVoltage = Boolean(value) },
-        _ => throw Unknown(name),
-    };
+    private static ClassFacts Fact(ClassFacts seen, string name, JsonElement value) =>
+        name switch
+        {
+            "mark" => seen with { Mark = Word<ClassMark>(value) },
+            "markOn" => seen with { MarkOn = Word<MarkPlace>(value) },
+            "cores" => seen with { Cores = Number(value) is 2 or 3 ? (int)Number(value) : throw new FaultException("", "must be 2 or 3") },
+            "earthPin" => seen with { EarthPin = Boolean(value) },
+            "metalReachable" => seen with { MetalReachable = Boolean(value) },
+            "bonded" => seen with { Bonded = Boolean(value) },
+            "functionalEarth" => seen with { FunctionalEarth = Boolean(value) },
+            "extraLowVoltage" => seen with { ExtraLowVoltage = Boolean(value) },
+            _ => throw Unknown(name),
+        };
 }
 
 internal static class EvidenceVerb
@@ -153,19 +179,36 @@ internal static class EvidenceVerb
     public static Action<Utf8JsonWriter> Answer(JsonElement request)
     {
         var (inspections, failures, months) = (default(int?), default(int?), default(double?));
-        Properties(request, (name, value) =>
-        {
-            switch (name)
+        Properties(
+            request,
+            (name, value) =>
             {
-                case "id": Text(value); break;
-                case "inspections": inspections = Count(value, 0); break;
-                case "failures": failures = Count(value, 0); break;
-                case "intervalMonths": months = Positive(value); break;
-                default: throw Unknown(name);
+                switch (name)
+                {
+                    case "id":
+                        Text(value);
+                        break;
+                    case "inspections":
+                        inspections = Count(value, 0);
+                        break;
+                    case "failures":
+                        failures = Count(value, 0);
+                        break;
+                    case "intervalMonths":
+                        months = Positive(value);
+                        break;
+                    default:
+                        throw Unknown(name);
+                }
             }
-        });
-        var group = GroupHistory.Of(inspections ?? throw Missing("inspections"), failures ?? throw Missing("failures"), months ?? throw Missing("intervalMonths"));
-        if (group.Fault is { } fault) throw new FaultException(fault.Path, fault.Message);
+        );
+        var group = GroupHistory.Of(
+            inspections ?? throw Missing("inspections"),
+            failures ?? throw Missing("failures"),
+            months ?? throw Missing("intervalMonths")
+        );
+        if (group.Fault is { } fault)
+            throw new FaultException(fault.Path, fault.Message);
         var evidence = GroupEvidence.Of(group.Value);
         return writer =>
         {
@@ -186,16 +229,26 @@ internal static class CordVerb
     public static Action<Utf8JsonWriter> Answer(JsonElement request)
     {
         var (pack, item) = (default(RulePack), default(Item));
-        Properties(request, (name, value) =>
-        {
-            switch (name)
+        Properties(
+            request,
+            (name, value) =>
             {
-                case "id": Text(value); break;
-                case "standard": pack = RequestReader.Pack(value); break;
-                case "item": item = ItemReader.Read(value); break;
-                default: throw Unknown(name);
+                switch (name)
+                {
+                    case "id":
+                        Text(value);
+                        break;
+                    case "standard":
+                        pack = RequestReader.Pack(value);
+                        break;
+                    case "item":
+                        item = ItemReader.Read(value);
+                        break;
+                    default:
+                        throw Unknown(name);
+                }
             }
-        });
+        );
         var (its, under) = (item ?? throw Missing("item"), pack ?? throw Missing("standard"));
         return writer =>
         {

@@ -18,9 +18,12 @@ public sealed record FuseFacts(Amperes? Load, Amperes? Fuse, Amperes? Carries, A
     public string Summary(Item item)
     {
         var parts = new List<string>(3);
-        if (Load is { } load) parts.Add($"{QuantityText.Number(load.Value)} A load");
-        if (Fuse is { } fuse) parts.Add($"{QuantityText.Number(fuse.Value)} A fuse");
-        if (Carries is { } carries) parts.Add($"{QuantityText.Number(item.Cord!.Conductor!.Value.Value)} mm² carries {QuantityText.Number(carries.Value)} A");
+        if (Load is { } load)
+            parts.Add($"{QuantityText.Number(load.Value)} A load");
+        if (Fuse is { } fuse)
+            parts.Add($"{QuantityText.Number(fuse.Value)} A fuse");
+        if (Carries is { } carries)
+            parts.Add($"{QuantityText.Number(item.Cord!.Conductor!.Value.Value)} mm² carries {QuantityText.Number(carries.Value)} A");
         return parts.Count == 0 ? "Plate, fuse and flex not entered" : string.Join(" · ", parts);
     }
 }
@@ -28,65 +31,108 @@ public sealed record FuseFacts(Amperes? Load, Amperes? Fuse, Amperes? Carries, A
 /// <summary>Fuse against plate and flex: what is certain to be wrong, and what is worth telling.</summary>
 public static class FuseAndFlex
 {
+    /// <summary>A plate's watts are rounded: 3 kW on a 13 A fuse is 13.04 A and no fault.</summary>
+    private const double Allowed = 0.05;
+
     public static FuseFacts Facts(Item item, RulePack pack)
     {
         var load = item.RatedCurrent ?? (item.RatedPower is { } power ? new Amperes(power.Value / pack.NominalFor(item).Value) : null);
-        Amperes? recommended = pack.Fuse is { } rule && item.RatedPower is { } watts && !item.IsLead
-            ? watts.Value <= rule.SmallUpTo.Value ? rule.Small : rule.Large : null;
+        Amperes? recommended =
+            pack.Fuse is { } rule && item.RatedPower is { } watts && !item.IsLead
+                ? watts.Value <= rule.SmallUpTo.Value
+                    ? rule.Small
+                    : rule.Large
+                : null;
         return new(item.IsLead ? null : load, item.PlugFuse, Carries(item, pack), recommended);
     }
 
     public static IReadOnlyList<FuseFinding> Check(Item item, RulePack pack)
     {
         // The common case first: nothing about fuse or flex was entered, nothing can be said.
-        if (item.PlugFuse is null && item.Cord is null) return [];
+        if (item.PlugFuse is null && item.Cord is null)
+            return [];
         var facts = Facts(item, pack);
         var findings = new List<FuseFinding>(0);
-        if (facts is { Load: { } load, Carries: { } carries } && Exceeds(load, carries))
+        if (facts is { Load: { } load, Carries: { } carries } && Exceeds(load, new(carries.Value * (1 + Allowed))))
             findings.Add(new(true, $"The load of {A(load)} is more than the {A(carries)} that the flex carries."));
-        if (facts is { Load: { } drawn, Fuse: { } small } && Exceeds(drawn, small))
+        if (facts is { Load: { } drawn, Fuse: { } small } && Exceeds(new(drawn.Value * (1 - Allowed)), small))
             findings.Add(new(true, $"The fuse of {A(small)} is below the load of {A(drawn)}."));
         if (item.IsLead && facts is { Fuse: { } fuse, Carries: { } most } && Exceeds(fuse, most))
             findings.Add(new(true, $"The fuse of {A(fuse)} is more than the {A(most)} that the flex carries."));
-        if (!item.IsLead && pack.Fuse is { } rule && facts.Fuse is { } behind && item.Cord?.Conductor is { } size &&
-            size.Value <= rule.ThinFlex.Value && Exceeds(behind, rule.ThinFlexMost))
-            findings.Add(new(true, $"A flex of {QuantityText.Number(size.Value)} mm² needs a fuse of {A(rule.ThinFlexMost)} or less, not {A(behind)}."));
+        if (
+            !item.IsLead
+            && pack.Fuse is { } rule
+            && facts.Fuse is { } behind
+            && item.Cord?.Conductor is { } size
+            && size.Value <= rule.ThinFlex.Value
+            && Exceeds(behind, rule.ThinFlexMost)
+        )
+            findings.Add(
+                new(
+                    true,
+                    $"A flex of {QuantityText.Number(size.Value)} mm² needs a fuse of {A(rule.ThinFlexMost)} or less, not {A(behind)}."
+                )
+            );
         if (facts is { Fuse: { } fitted, Recommended: { } right } && Exceeds(fitted, right))
-            findings.Add(new(false, $"The fuse of {A(fitted)} is above the {A(right)} recommended for this load, unless the maker's marking asks for it."));
-        if (TooLong(item, pack) is { } length) findings.Add(length);
+            findings.Add(
+                new(
+                    false,
+                    $"The fuse of {A(fitted)} is above the {A(right)} recommended for this load, unless the maker's marking asks for it."
+                )
+            );
+        if (TooLong(item, pack) is { } length)
+            findings.Add(length);
         return findings;
     }
 
     private static FuseFinding? TooLong(Item item, RulePack pack)
     {
-        if (item.Kind is not (ItemKind.ExtensionLead or ItemKind.MultiwayAdapter) || item.Cord is not { Length: { } length, Conductor: { } size }) return null;
+        if (
+            item.Kind is not (ItemKind.ExtensionLead or ItemKind.MultiwayAdapter)
+            || item.Cord is not { Length: { } length, Conductor: { } size }
+        )
+            return null;
         LeadLength? row = null;
         foreach (var candidate in pack.LeadLengths)
-            if (candidate.Size.Value <= size.Value) row = candidate;
-        if (row is null || length.Value <= row.UpTo.Value || item.Rcd is { Value: <= 0.030 }) return null;
-        return new(false, $"{QuantityText.Number(length.Value)} m of {QuantityText.Number(size.Value)} mm² is longer than {QuantityText.Number(row.UpTo.Value)} m: use it through a 30 mA RCD.");
+            if (candidate.Size.Value <= size.Value)
+                row = candidate;
+        if (row is null || length.Value <= row.UpTo.Value || item.Rcd is { Value: <= 0.030 })
+            return null;
+        return new(
+            false,
+            $"{QuantityText.Number(length.Value)} m of {QuantityText.Number(size.Value)} mm² is longer than {QuantityText.Number(row.UpTo.Value)} m: use it through a 30 mA RCD."
+        );
     }
 
     /// <summary>
-    /// Voltage lost along L and N of the flex at the load, and its share of nominal; null when length, size or load are unknown. For a lead the
+    /// Voltage lost along L and N of the flex at the load, and its share of nominal; null when length, size or load are unknown. For a
+    /// lead the
     /// load is what its fuse lets through, else what its flex carries.
     /// </summary>
     public static (Volts Drop, double Share)? VoltageDrop(Item item, RulePack pack)
     {
-        if (ConductorResistance.Of(item.Cord, pack.Flex) is not { } one) return null;
+        if (ConductorResistance.Of(item.Cord, pack.Flex) is not { } one)
+            return null;
         var facts = Facts(item, pack);
-        var load = item.IsLead ? facts.Fuse is { } fuse && facts.Carries is { } most && most.Value < fuse.Value ? most : facts.Fuse ?? facts.Carries : facts.Load;
-        if (load is not { } amperes) return null;
+        var load = item.IsLead
+            ? facts.Fuse is { } fuse && facts.Carries is { } most && most.Value < fuse.Value
+                ? most
+                : facts.Fuse ?? facts.Carries
+            : facts.Load;
+        if (load is not { } amperes)
+            return null;
         var drop = 2 * one.Value.Value * amperes.Value;
         return (new Volts(drop), drop / pack.NominalFor(item).Value);
     }
 
     private static Amperes? Carries(Item item, RulePack pack)
     {
-        if (item.Cord is not { Conductor: { } size, Permanent: false }) return null;
+        if (item.Cord is not { Conductor: { } size, Permanent: false })
+            return null;
         Amperes? carries = null;
         foreach (var row in pack.Flex)
-            if (row.Size.Value <= size.Value && row.Carries is { } amperes) carries = amperes;
+            if (row.Size.Value <= size.Value && row.Carries is { } amperes)
+                carries = amperes;
         return carries;
     }
 

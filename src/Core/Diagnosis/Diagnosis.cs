@@ -28,11 +28,16 @@ public static class Diagnose
         {
             if (Signs.IsOfSession(signature))
             {
-                if (Signs.Shows(signature, whole)) tellings.Add(new(signature, []));
+                if (Signs.Shows(signature, whole))
+                    tellings.Add(new(signature, []));
                 continue;
             }
-            var shown = Enumerable.Range(0, scenes.Length).Where(at => scenes[at].It!.Status != Status.Void && Signs.Shows(signature, scenes[at])).ToImmutableArray();
-            if (!shown.IsEmpty) tellings.Add(new(signature, shown));
+            var shown = Enumerable
+                .Range(0, scenes.Length)
+                .Where(at => scenes[at].It!.Status != Status.Void && Signs.Shows(signature, scenes[at]))
+                .ToImmutableArray();
+            if (!shown.IsEmpty)
+                tellings.Add(new(signature, shown));
         }
         return tellings.ToImmutable();
     }

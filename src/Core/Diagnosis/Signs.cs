@@ -7,7 +7,8 @@ using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Diagnosis;
 
-/// <summary>One judged reading in its surroundings, as the signs look at it. <see cref="It"/> is null for signs of the whole session.</summary>
+/// <summary>One judged reading in its surroundings, as the signs look at it. <see cref="It"/> is null for signs of the whole
+/// session.</summary>
 internal sealed record Scene(InspectionFacts Facts, Assessment Assessment, SessionFacts Session, Judgement? It)
 {
     public Item Item => Facts.Item;
@@ -33,7 +34,9 @@ internal static class Signs
         ["failed"] = s => s.It!.Status == Status.Fail,
         ["lead"] = s => s.Item.IsLead,
         ["notLead"] = s => !s.Item.IsLead,
-        ["mainsItem"] = s => s.Item.Kind is ItemKind.Appliance or ItemKind.MedicalDevice or ItemKind.MedicalSystem && s.Item.Class is not (ProtectionClass.III or ProtectionClass.Internal),
+        ["mainsItem"] = s =>
+            s.Item.Kind is ItemKind.Appliance or ItemKind.MedicalDevice or ItemKind.MedicalSystem
+            && s.Item.Class is not (ProtectionClass.III or ProtectionClass.Internal),
         ["classTwo"] = s => s.Item.Class is ProtectionClass.II or ProtectionClass.IIFunctionalEarth,
         ["heating"] = s => s.Item.Heating,
         ["notHeating"] = s => !s.Item.Heating,
@@ -53,10 +56,17 @@ internal static class Signs
         ["foundOpen"] = s => s.Reading.Found == LeadFault.Open || (s.Reading.Found is null && s.Reading.Test == Test.Wiring),
         ["foundCrossed"] = s => s.Reading.Found == LeadFault.Crossed || (s.Reading.Found is null && s.Reading.Test == Test.Polarity),
         ["earthIsOpen"] = s => s.Under.Earth == ConductorState.Open,
-        ["fallsOpeningEarth"] = s => Twin(s, s.Under with { Earth = ConductorState.Closed }) is { } closed && s.Si < closed * Signature.Threshold("earthOpenFall"),
-        ["jumpsOpeningEarth"] = s => Twin(s, s.Under with { Earth = ConductorState.Closed }) is { } closed && s.Si > closed * Signature.Threshold("earthOpenRise"),
-        ["higherInThisPolarity"] = s => Twin(s, s.Under with { Polarity = s.Under.Polarity == MainsPolarity.Normal ? MainsPolarity.Reversed : MainsPolarity.Normal }) is { } other && other > 0 && s.Si > other * Signature.Threshold("polarityRatio"),
-        ["grewSinceReference"] = s => Reference(s, s.It!) is { } reference && reference > 0 && s.Si >= reference * Signature.Threshold("growth"),
+        ["fallsOpeningEarth"] = s =>
+            Twin(s, s.Under with { Earth = ConductorState.Closed }) is { } closed && s.Si < closed * Signature.Threshold("earthOpenFall"),
+        ["jumpsOpeningEarth"] = s =>
+            Twin(s, s.Under with { Earth = ConductorState.Closed }) is { } closed && s.Si > closed * Signature.Threshold("earthOpenRise"),
+        ["higherInThisPolarity"] = s =>
+            Twin(s, s.Under with { Polarity = s.Under.Polarity == MainsPolarity.Normal ? MainsPolarity.Reversed : MainsPolarity.Normal })
+                is { } other
+            && other > 0
+            && s.Si > other * Signature.Threshold("polarityRatio"),
+        ["grewSinceReference"] = s =>
+            Reference(s, s.It!) is { } reference && reference > 0 && s.Si >= reference * Signature.Threshold("growth"),
         ["insulationUnchanged"] = InsulationUnchanged,
         ["zeroOnEvery"] = ZeroOnEvery,
         ["negative"] = s => s.It!.Because == Because.NullIsStale,
@@ -74,27 +84,44 @@ internal static class Signs
     public static bool IsOfSession(Signature signature) => signature.When.All(OfSession.ContainsKey);
 
     public static bool Shows(Signature signature, Scene scene) =>
-        signature.When.All(sign => OfSession.TryGetValue(sign, out var ofSession) ? ofSession(scene) : scene.It is not null && OfReading[sign](scene));
+        signature.When.All(sign =>
+            OfSession.TryGetValue(sign, out var ofSession) ? ofSession(scene) : scene.It is not null && OfReading[sign](scene)
+        );
 
     /// <summary>Over its limit by less than a conductor that was not allowed for: the item's own flex, or an unknown one.</summary>
     private static bool ExplainedByFlex(Scene s)
     {
-        if (s.It!.Limit is not { Value: { } limit } resolved || s.Reading.Value is not { IsBound: false }) return false;
-        var flex = resolved.Conductor is not null ? 0
-            : Cords.ConductorResistance.Of(s.Item.Cord, s.Facts.Pack.Flex)?.Value.Value ?? (s.Item.IsHardWired ? 0 : Signature.Threshold("unknownFlexOhm"));
+        if (s.It!.Limit is not { Value: { } limit } resolved || s.Reading.Value is not { IsBound: false })
+            return false;
+        var flex = resolved.Conductor is not null
+            ? 0
+            : ConductorResistance.Of(s.Item.Cord, s.Facts.Pack.Flex)?.Value.Value
+                ?? (s.Item.IsHardWired ? 0 : Signature.Threshold("unknownFlexOhm"));
         var lead = s.Reading.Null.Value == 0 ? Signature.Threshold("leadNotNulledOhm") : 0;
         return s.Si - limit.Si < flex + lead;
     }
 
-    private static bool VariesWithFlex(Scene s) => s.Reading.Value is { IsBound: false } && s.Others.Any(other =>
-        other.Reading.Test == Test.EarthContinuity && other.Reading.Value is { IsBound: false } && other.Reading.Under == s.Under &&
-        s.Si - other.Value!.Value.Si > Assessment.FlexSpread * (1 + Judgement.Tolerance));
+    private static bool VariesWithFlex(Scene s) =>
+        s.Reading.Value is { IsBound: false }
+        && s.Others.Any(other =>
+            other.Reading.Test == Test.EarthContinuity
+            && other.Reading.Value is { IsBound: false }
+            && other.Reading.Under == s.Under
+            && s.Si - other.Value!.Value.Si > Assessment.FlexSpread * (1 + Judgement.Tolerance)
+        );
 
     private static bool InsulationUnchanged(Scene s)
     {
         var now = s.Others.Where(it => it.Reading.Test == Test.Insulation).ToArray();
-        return now.Length > 0 && now.All(it => it.Status == Status.Pass && (it.Reading.Value is { Qualifier: Qualifier.Above } ||
-            Reference(s, it) is not { } reference || it.Value!.Value.Si >= reference * Signature.Threshold("unchangedInsulation")));
+        return now.Length > 0
+            && now.All(it =>
+                it.Status == Status.Pass
+                && (
+                    it.Reading.Value is { Qualifier: Qualifier.Above }
+                    || Reference(s, it) is not { } reference
+                    || it.Value!.Value.Si >= reference * Signature.Threshold("unchangedInsulation")
+                )
+            );
     }
 
     private static bool ZeroOnEvery(Scene s)
@@ -103,14 +130,23 @@ internal static class Signs
         return all.Length > 1 && all.All(it => it.Value is { Si: 0 });
     }
 
-    private static bool OnPatient(Reading reading) => reading.Test == Test.Leakage && reading.Under.Kind is
-        LeakageKind.AppliedPart or LeakageKind.Patient or LeakageKind.TotalPatient or LeakageKind.PatientAuxiliary or LeakageKind.LeadToGround or LeakageKind.LeadToLead;
+    private static bool OnPatient(Reading reading) =>
+        reading.Test == Test.Leakage
+        && reading.Under.Kind
+            is LeakageKind.AppliedPart
+                or LeakageKind.Patient
+                or LeakageKind.TotalPatient
+                or LeakageKind.PatientAuxiliary
+                or LeakageKind.LeadToGround
+                or LeakageKind.LeadToLead;
 
     private static bool SameOffset(SessionFacts session)
     {
-        if (session.EarthOffsets.Length < Signature.Threshold("leastItems")) return false;
+        if (session.EarthOffsets.Length < Signature.Threshold("leastItems"))
+            return false;
         var mean = session.EarthOffsets.Average();
-        return Math.Abs(mean) >= Signature.Threshold("leastOffsetOhm") && session.EarthOffsets.All(offset => Math.Abs(offset - mean) <= Signature.Threshold("sameOffsetOhm"));
+        return Math.Abs(mean) >= Signature.Threshold("leastOffsetOhm")
+            && session.EarthOffsets.All(offset => Math.Abs(offset - mean) <= Signature.Threshold("sameOffsetOhm"));
     }
 
     /// <summary>The same measurement under another condition, in SI; null when it was not made.</summary>

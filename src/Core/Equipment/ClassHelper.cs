@@ -50,10 +50,12 @@ public sealed record ClassFinding(ClassEvidence Evidence, ImmutableArray<string>
     public ProtectionClass Class => ClassDecisions.From(Evidence).Class;
 
     /// <summary>How it is tested, until something settles an undecided one.</summary>
-    public string TestAs => Class == ProtectionClass.Undecided ? "as class I and as class II, the stricter limit kept" : $"as class {Words.Of(Class)}";
+    public string TestAs =>
+        Class == ProtectionClass.Undecided ? "as class I and as class II, the stricter limit kept" : $"as class {Words.Of(Class)}";
 }
 
-/// <summary>From plate and build to a class, or to "undecided" with the question that would settle it. A metal case proves nothing.</summary>
+/// <summary>From plate and build to a class, or to "undecided" with the question that would settle it. A metal case proves
+/// nothing.</summary>
 public static class ClassHelper
 {
     private const string AskBonded = "Measure whether the case is bonded to the earth pin; a bonded case is class I.";
@@ -63,14 +65,25 @@ public static class ClassHelper
     {
         var earthed = seen.Cores == 3 || seen.EarthPin == true;
         var mark = seen.MarkOn == MarkPlace.Plate ? seen.Mark : ClassMark.None;
-        var stray = seen.Mark != ClassMark.None && seen.MarkOn == MarkPlace.Component
-            ? "the mark sits on a component: it says nothing about the whole" : null;
+        var stray =
+            seen.Mark != ClassMark.None && seen.MarkOn == MarkPlace.Component
+                ? "the mark sits on a component: it says nothing about the whole"
+                : null;
 
         if (seen.Cores == 2 && seen.EarthPin == true && seen.Bonded != true)
-            return Contradiction("a two-core flex cannot serve an earth pin", "Look whether the flex was replaced; find the maker's papers.", stray);
+            return Contradiction(
+                "a two-core flex cannot serve an earth pin",
+                "Look whether the flex was replaced; find the maker's papers.",
+                stray
+            );
         if (seen.Bonded == true && !seen.FunctionalEarth)
-            return Found(ClassEvidence.EarthSymbolOrPinMetalReachable, null, stray,
-                "the case is bonded to the earth pin: class I", mark == ClassMark.SquareWithinSquare ? "the square within a square contradicts that; the bond is what protects" : null);
+            return Found(
+                ClassEvidence.EarthSymbolOrPinMetalReachable,
+                null,
+                stray,
+                "the case is bonded to the earth pin: class I",
+                mark == ClassMark.SquareWithinSquare ? "the square within a square contradicts that; the bond is what protects" : null
+            );
         return mark switch
         {
             ClassMark.RomanThreeInDiamond => Three(seen, earthed),
@@ -78,39 +91,93 @@ public static class ClassHelper
             ClassMark.EarthSymbol when seen.Cores == 2 => Contradiction("an earth symbol, but a two-core flex", AskBonded, stray),
             _ when mark == ClassMark.EarthSymbol || earthed => One(seen, stray),
             _ when stray is not null => new(ClassEvidence.MarkOnComponentOrContradiction, [stray], AskBonded),
-            _ => new(ClassEvidence.NoneLegible,
-                [seen.Cores == 2 ? "no mark legible; two cores alone prove no double insulation" : "no mark legible, and nothing of the build tells the class"], "Ask the maker's papers."),
+            _ => new(
+                ClassEvidence.NoneLegible,
+                [
+                    seen.Cores == 2
+                        ? "no mark legible; two cores alone prove no double insulation"
+                        : "no mark legible, and nothing of the build tells the class",
+                ],
+                "Ask the maker's papers."
+            ),
         };
     }
 
-    private static ClassFinding Three(ClassFacts seen, bool earthed) => seen switch
-    {
-        _ when earthed => Contradiction("a roman III, but an earth in the flex", AskBonded, null),
-        { ExtraLowVoltage: false } => Contradiction("a roman III, but fed by mains voltage", "Find its safety transformer; without one it is no class III.", null),
-        _ => Found(ClassEvidence.RomanThreeInDiamond, seen.ExtraLowVoltage is null ? "Is it fed by a safety transformer? The supply unit is an item of its own." : null, null,
-            "roman III in a diamond on the plate: extra-low voltage from a safety transformer"),
-    };
+    private static ClassFinding Three(ClassFacts seen, bool earthed) =>
+        seen switch
+        {
+            _ when earthed => Contradiction("a roman III, but an earth in the flex", AskBonded, null),
+            { ExtraLowVoltage: false } => Contradiction(
+                "a roman III, but fed by mains voltage",
+                "Find its safety transformer; without one it is no class III.",
+                null
+            ),
+            _ => Found(
+                ClassEvidence.RomanThreeInDiamond,
+                seen.ExtraLowVoltage is null ? "Is it fed by a safety transformer? The supply unit is an item of its own." : null,
+                null,
+                "roman III in a diamond on the plate: extra-low voltage from a safety transformer"
+            ),
+        };
 
     private static ClassFinding Two(ClassFacts seen, bool earthed)
     {
         if (seen.FunctionalEarth)
-            return Found(ClassEvidence.SquareWithinSquareFunctionalEarth, null, null, "square within a square, and an earth that serves a screen or a filter only: nothing is judged against an earth limit");
+            return Found(
+                ClassEvidence.SquareWithinSquareFunctionalEarth,
+                null,
+                null,
+                "square within a square, and an earth that serves a screen or a filter only: nothing is judged against an earth limit"
+            );
         return earthed
-            ? Contradiction("a square within a square, but an earth in the flex", AskBonded + " An earth that only serves a screen or a filter makes it class II with functional earth.", null)
-            : Found(ClassEvidence.SquareWithinSquare, null, null, "square within a square on the plate: class II", seen.MetalReachable == true ? "a metal case changes nothing: probe the metal" : null);
+            ? Contradiction(
+                "a square within a square, but an earth in the flex",
+                AskBonded + " An earth that only serves a screen or a filter makes it class II with functional earth.",
+                null
+            )
+            : Found(
+                ClassEvidence.SquareWithinSquare,
+                null,
+                null,
+                "square within a square on the plate: class II",
+                seen.MetalReachable == true ? "a metal case changes nothing: probe the metal" : null
+            );
     }
 
-    private static ClassFinding One(ClassFacts seen, string? stray) => seen switch
-    {
-        { FunctionalEarth: true } => Contradiction("an earth said to serve function only, without the square within a square", "Ask the maker's papers which it is.", stray),
-        { MetalReachable: false } => Found(ClassEvidence.EarthPinNoMetalReachable, null, stray, "earth in the flex and no metal within reach: insulation to the earth pin only"),
-        { MetalReachable: true, Bonded: false } => Contradiction("an earth in the flex, but the metal within reach is not bonded to it", "Look for a broken bond, or for the class II mark: until then it is not used.", stray),
-        _ => Found(ClassEvidence.EarthSymbolOrPinMetalReachable, seen.MetalReachable is null ? AskMetal : null, stray, "earth symbol, or a three-core flex with earth pin: class I"),
-    };
+    private static ClassFinding One(ClassFacts seen, string? stray) =>
+        seen switch
+        {
+            { FunctionalEarth: true } => Contradiction(
+                "an earth said to serve function only, without the square within a square",
+                "Ask the maker's papers which it is.",
+                stray
+            ),
+            { MetalReachable: false } => Found(
+                ClassEvidence.EarthPinNoMetalReachable,
+                null,
+                stray,
+                "earth in the flex and no metal within reach: insulation to the earth pin only"
+            ),
+            { MetalReachable: true, Bonded: false } => Contradiction(
+                "an earth in the flex, but the metal within reach is not bonded to it",
+                "Look for a broken bond, or for the class II mark: until then it is not used.",
+                stray
+            ),
+            _ => Found(
+                ClassEvidence.EarthSymbolOrPinMetalReachable,
+                seen.MetalReachable is null ? AskMetal : null,
+                stray,
+                "earth symbol, or a three-core flex with earth pin: class I"
+            ),
+        };
 
     private static ClassFinding Found(ClassEvidence evidence, string? ask, params string?[] because) =>
         new(evidence, [.. because.OfType<string>()], ask);
 
     private static ClassFinding Contradiction(string what, string ask, string? stray) =>
-        new(ClassEvidence.MarkOnComponentOrContradiction, [.. new[] { stray, $"plate and build contradict each other: {what}" }.OfType<string>()], ask);
+        new(
+            ClassEvidence.MarkOnComponentOrContradiction,
+            [.. new[] { stray, $"plate and build contradict each other: {what}" }.OfType<string>()],
+            ask
+        );
 }

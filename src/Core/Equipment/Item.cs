@@ -54,6 +54,19 @@ public enum UseOf
     Fixed,
 }
 
+/// <summary>The plug at the end of the flex, as far as it decides what is looked at.</summary>
+public enum PlugType
+{
+    /// <summary>Opened with a screwdriver: grip, terminals and fuse are seen.</summary>
+    Rewirable,
+
+    /// <summary>Moulded on: nothing inside to see, a fuse in its carrier where the country has one.</summary>
+    Moulded,
+
+    /// <summary>Industrial, as on 110 V site equipment: no fuse in it.</summary>
+    Industrial,
+}
+
 public enum MainsSwitch
 {
     /// <summary>Breaks the mains itself: closed, the whole mains part is under test.</summary>
@@ -97,7 +110,8 @@ public sealed record Cord(
     SquareMillimetres? Conductor = null,
     bool Detachable = false,
     bool Permanent = false,
-    Celsius? Temperature = null)
+    Celsius? Temperature = null
+)
 {
     public static readonly Celsius UsualTemperature = new(20);
 }
@@ -105,7 +119,15 @@ public sealed record Cord(
 /// <summary>What the rules need to know of an item. Identity, place and history live in the register.</summary>
 public sealed record Item
 {
-    public required ItemKind Kind { get; init; }
+    /// <exception cref="ArgumentException">It has applied parts and the kind is no medical one.</exception>
+    public required ItemKind Kind
+    {
+        get;
+        init =>
+            field =
+                value is ItemKind.MedicalDevice or ItemKind.MedicalSystem || AppliedParts.IsDefaultOrEmpty ? value : throw NoPatientHere();
+    }
+
     public ProtectionClass Class { get; init; } = ProtectionClass.I;
     public UseOf Use { get; init; } = UseOf.Portable;
     public bool Heating { get; init; }
@@ -127,6 +149,7 @@ public sealed record Item
     public Volts? NominalMains { get; init; }
 
     public Amperes? PlugFuse { get; init; }
+    public PlugType Plug { get; init; }
 
     /// <summary>Outlets of a lead or adaptor; 1 where it was not counted.</summary>
     public int Outlets { get; init; } = 1;
@@ -136,13 +159,21 @@ public sealed record Item
     /// <summary>Rated residual current of the RCD that the item is or carries, in ampere.</summary>
     public Amperes? Rcd { get; init; }
 
-    public ImmutableArray<AppliedPart> AppliedParts { get; init; } = [];
+    /// <summary>Of medical devices only; set after <see cref="Kind"/>.</summary>
+    /// <exception cref="ArgumentException">The kind is no medical one.</exception>
+    public ImmutableArray<AppliedPart> AppliedParts
+    {
+        get;
+        init => field = value.IsEmpty || IsMedical ? value : throw NoPatientHere();
+    } = [];
+
     public MainsSwitch MainsSwitch { get; init; }
 
     /// <summary>1, or 3 for equipment on three phases, measured through an adapter.</summary>
     public int Phases { get; init; } = 1;
 
-    /// <summary>Names of the reachable earthed parts; each is an earth point of its own. Empty: one point, wherever the clip finds metal.</summary>
+    /// <summary>Names of the reachable earthed parts; each is an earth point of its own. Empty: one point, wherever the clip finds
+    /// metal.</summary>
     public ImmutableArray<string> EarthedParts { get; init; } = [];
 
     /// <summary>Names of the accessible conductive parts that are not earthed: touch current is measured at each.</summary>
@@ -159,8 +190,13 @@ public sealed record Item
     /// <summary>A cord set, extension lead or multiway adaptor: something that carries current to something else.</summary>
     public bool IsLead => Kind is ItemKind.CordSet or ItemKind.ExtensionLead or ItemKind.MultiwayAdapter;
 
+    public bool IsMedical => Kind is ItemKind.MedicalDevice or ItemKind.MedicalSystem;
+
+    private static ArgumentException NoPatientHere() => new("Only medical devices have applied parts.");
+
     public bool IsHardWired => Cord?.Permanent == true;
 
-    /// <summary>Double insulation without anything conductive to touch and not held in the hand: a client may choose to have it looked at only.</summary>
+    /// <summary>Double insulation without anything conductive to touch and not held in the hand: a client may choose to have it looked at
+    /// only.</summary>
     public bool MayBeLookedAtOnly => Kind == ItemKind.Appliance && Class == ProtectionClass.II && AllInsulated && Use != UseOf.Handheld;
 }

@@ -27,7 +27,14 @@ public sealed record InstallationFinding(Status Status, ImmutableArray<string> W
 /// <param name="Trip">Current at which the breaker trips at once.</param>
 /// <param name="MostZs">The largest loop impedance at which it still does, with 5 % for the supply's dips.</param>
 /// <param name="MeetsRuleOfThumb">The fault current at least exceeds the rating. Shown beside the verdict, never instead of it.</param>
-public sealed record LoopFinding(Amperes Fault, Amperes Trip, Ohms MostZs, bool MeetsRuleOfThumb, Status Status, ImmutableArray<string> Working)
+public sealed record LoopFinding(
+    Amperes Fault,
+    Amperes Trip,
+    Ohms MostZs,
+    bool MeetsRuleOfThumb,
+    Status Status,
+    ImmutableArray<string> Working
+)
 {
     /// <param name="u0">Nominal voltage to earth.</param>
     /// <param name="zs">Measured loop impedance, greater than 0.</param>
@@ -39,13 +46,21 @@ public sealed record LoopFinding(Amperes Fault, Amperes Trip, Ohms MostZs, bool 
         var most = new Ohms(dip * u0.Value / trip.Value);
         var status = zs.Value <= most.Value * (1 + Judgement.Tolerance) ? Status.Pass : Status.Fail;
         var thumb = fault.Value > rating.Value;
-        return new(fault, trip, most, thumb, status,
-        [
-            $"prospective fault current {Number(u0.Value)} V / {Show(zs)} = {Show(fault)}",
-            $"a type {type} breaker of {Show(rating)} trips at once from {Number(times)} × {Show(rating)} = {Show(trip)}",
-            $"largest loop impedance {Number(dip)} × {Number(u0.Value)} V / {Show(trip)} = {Show(most)}: {Show(zs)} {(status == Status.Pass ? "passes" : "fails")}",
-            thumb ? $"rule of thumb: {Show(fault)} exceeds the rating of {Show(rating)}, which alone proves no quick trip" : $"rule of thumb: {Show(fault)} does not even exceed the rating of {Show(rating)}",
-        ]);
+        return new(
+            fault,
+            trip,
+            most,
+            thumb,
+            status,
+            [
+                $"prospective fault current {Number(u0.Value)} V / {Show(zs)} = {Show(fault)}",
+                $"a type {type} breaker of {Show(rating)} trips at once from {Number(times)} × {Show(rating)} = {Show(trip)}",
+                $"largest loop impedance {Number(dip)} × {Number(u0.Value)} V / {Show(trip)} = {Show(most)}: {Show(zs)} {(status == Status.Pass ? "passes" : "fails")}",
+                thumb
+                    ? $"rule of thumb: {Show(fault)} exceeds the rating of {Show(rating)}, which alone proves no quick trip"
+                    : $"rule of thumb: {Show(fault)} does not even exceed the rating of {Show(rating)}",
+            ]
+        );
     }
 }
 
@@ -61,10 +76,24 @@ public sealed record ElectrodeFinding(Ohms? Mean, Status Status, ImmutableArray<
         var widest = new[] { at52, at62, at72 }.MaxBy(it => Math.Abs(it.Value - mean.Value));
         var off = mean.Value > 0 ? Math.Abs(widest.Value - mean.Value) / mean.Value : 0;
         var line = $"mean of {Show(at52)}, {Show(at62)} and {Show(at72)} = {Show(mean)}; the widest lies {Number(off * 100)} % from it";
-        if (off > limits.ElectrodeAgreement * (1 + Judgement.Tolerance)) return new(null, Status.Undecided, [line, $"more than {Number(limits.ElectrodeAgreement * 100)} %: the spikes stand in each other's reach, move the current spike further out and repeat"]);
+        if (off > limits.ElectrodeAgreement * (1 + Judgement.Tolerance))
+            return new(
+                null,
+                Status.Undecided,
+                [
+                    line,
+                    $"more than {Number(limits.ElectrodeAgreement * 100)} %: the spikes stand in each other's reach, move the current spike further out and repeat",
+                ]
+            );
         var meets = mean.Value <= limits.ElectrodeTarget.Value * (1 + Judgement.Tolerance);
-        return new(mean, meets ? Status.Pass : Status.Fail,
-            [line, $"house target {Show(limits.ElectrodeTarget)}, better {Show(limits.ElectrodeBetter)}: {(meets ? mean.Value <= limits.ElectrodeBetter.Value ? "meets the better one" : "meets the target" : "misses the target")}"]);
+        return new(
+            mean,
+            meets ? Status.Pass : Status.Fail,
+            [
+                line,
+                $"house target {Show(limits.ElectrodeTarget)}, better {Show(limits.ElectrodeBetter)}: {(meets ? mean.Value <= limits.ElectrodeBetter.Value ? "meets the better one" : "meets the target" : "misses the target")}",
+            ]
+        );
     }
 }
 
@@ -91,7 +120,8 @@ public sealed record ThermalFinding(ThermalGrade Grade, string Says)
     /// <param name="kelvin">Difference to the reference, not negative.</param>
     public static ThermalFinding Of(double kelvin, ThermalReference against) =>
         InstallationLimits.Now.Thermal[against].FirstOrDefault(row => row.Reaches(kelvin)) is { } row
-            ? new(row.Grade, row.Says) : new(ThermalGrade.None, "no deficiency to be seen");
+            ? new(row.Grade, row.Says)
+            : new(ThermalGrade.None, "no deficiency to be seen");
 }
 
 /// <summary>Insulation of a fixed circuit.</summary>
@@ -107,7 +137,10 @@ public static class CircuitInsulation
             Qualifier.Below => value.Si <= least.Value * (1 + Judgement.Tolerance) ? Status.Fail : Status.Undecided,
             _ => reaches ? Status.Pass : Status.Fail,
         };
-        return new(status, [$"{Number(InstallationLimits.Now.InsulationTest.Value)} V, not less than {Show(least)}: {reading}, {Words.Of(status)}"]);
+        return new(
+            status,
+            [$"{Number(InstallationLimits.Now.InsulationTest.Value)} V, not less than {Show(least)}: {reading}, {Words.Of(status)}"]
+        );
     }
 }
 
@@ -119,7 +152,14 @@ public sealed record LeakageSum(Amperes Sum, Amperes Half, bool Explains, Immuta
     {
         var (sum, half) = (new Amperes(leakages.Sum(it => it.Value)), new Amperes(rated.Value / 2));
         var explains = sum.Value > half.Value * (1 - Judgement.Tolerance);
-        return new(sum, half, explains,
-            [$"{string.Join(" + ", leakages.Select(it => Show(it)))} = {Show(sum)}", $"half of {Show(rated)} is {Show(half)}: {(explains ? "the sum alone may trip it" : "the sum alone does not trip it; look for a fault")}"]);
+        return new(
+            sum,
+            half,
+            explains,
+            [
+                $"{string.Join(" + ", leakages.Select(it => Show(it)))} = {Show(sum)}",
+                $"half of {Show(rated)} is {Show(half)}: {(explains ? "the sum alone may trip it" : "the sum alone does not trip it; look for a fault")}",
+            ]
+        );
     }
 }

@@ -31,13 +31,23 @@ public enum Suggestion
     Longer,
 }
 
-/// <summary>What the evidence says of a group's interval. A lead decides, for the whole group; the figures are kept with the decision.</summary>
+/// <summary>What the evidence says of a group's interval. A lead decides, for the whole group; the figures are kept with the
+/// decision.</summary>
 /// <param name="Low">5 % quantile of the failure rate per interval.</param>
 /// <param name="Median">50 % quantile.</param>
 /// <param name="High">95 % quantile.</param>
 /// <param name="Months">The interval suggested; the one in force for <see cref="Suggestion.Keep"/>.</param>
-/// <param name="CleanNeeded">How many more clean inspections would allow a longer one; 0 when it is suggested already, null when the ladder ends here.</param>
-public sealed record GroupEvidence(double Low, double Median, double High, Suggestion Suggestion, double Months, int? CleanNeeded, ImmutableArray<string> Because)
+/// <param name="CleanNeeded">How many more clean inspections would allow a longer one; 0 when it is suggested already, null when the
+/// ladder ends here.</param>
+public sealed record GroupEvidence(
+    double Low,
+    double Median,
+    double High,
+    Suggestion Suggestion,
+    double Months,
+    int? CleanNeeded,
+    ImmutableArray<string> Because
+)
 {
     /// <summary>Failures per interval that are accepted.</summary>
     public const double Target = 0.02;
@@ -51,22 +61,39 @@ public sealed record GroupEvidence(double Low, double Median, double High, Sugge
         var (n, k) = (group.Inspections, group.Failures);
         var (low, median, high) = (Quantile(n, k, 0.05), Quantile(n, k, 0.5), Quantile(n, k, 0.95));
         var (shorter, longer) = (IntervalTable.Step(group.Months, -1), IntervalTable.Step(group.Months, +1));
-        var suggestion = low > Target && shorter < group.Months ? Suggestion.Shorter : high < Target / 2 && longer > group.Months ? Suggestion.Longer : Suggestion.Keep;
-        var months = suggestion switch { Suggestion.Shorter => shorter, Suggestion.Longer => longer, _ => group.Months };
-        int? needed = longer <= group.Months ? null : high < Target / 2 ? 0 : CleanNeededFor(n, k);
+        var suggestion =
+            low > Target && shorter < group.Months ? Suggestion.Shorter
+            : high < Target / 2 && longer > group.Months ? Suggestion.Longer
+            : Suggestion.Keep;
+        var months = suggestion switch
+        {
+            Suggestion.Shorter => shorter,
+            Suggestion.Longer => longer,
+            _ => group.Months,
+        };
+        int? needed =
+            longer <= group.Months ? null
+            : high < Target / 2 ? 0
+            : CleanNeededFor(n, k);
         var because = new List<string>
         {
             $"{k} of {n} inspections found a failure: between {Percent(low)} and {Percent(high)} of the items fail in {IntervalRule.Months(group.Months)}, most likely near {Percent(median)}; {Percent(Target)} is accepted",
         };
-        if (suggestion == Suggestion.Shorter) because.Add($"even the low end lies above {Percent(Target)}: one step shorter, {IntervalRule.Months(months)}");
-        else if (low > Target) because.Add($"even the low end lies above {Percent(Target)}, but there is no shorter step");
-        else if (suggestion == Suggestion.Longer) because.Add($"even the high end lies below {Percent(Target / 2)}: one step longer, {IntervalRule.Months(months)}");
-        else because.Add(needed switch
-        {
-            null => "there is no longer step",
-            MostAsked => $"too many failures for a longer interval: not even {MostAsked} clean inspections would allow it",
-            { } clean => $"keep; {clean} more clean inspections would allow a longer one",
-        });
+        if (suggestion == Suggestion.Shorter)
+            because.Add($"even the low end lies above {Percent(Target)}: one step shorter, {IntervalRule.Months(months)}");
+        else if (low > Target)
+            because.Add($"even the low end lies above {Percent(Target)}, but there is no shorter step");
+        else if (suggestion == Suggestion.Longer)
+            because.Add($"even the high end lies below {Percent(Target / 2)}: one step longer, {IntervalRule.Months(months)}");
+        else
+            because.Add(
+                needed switch
+                {
+                    null => "there is no longer step",
+                    MostAsked => $"too many failures for a longer interval: not even {MostAsked} clean inspections would allow it",
+                    { } clean => $"keep; {clean} more clean inspections would allow a longer one",
+                }
+            );
         return new(low, median, high, suggestion, months, needed, [.. because]);
     }
 
@@ -76,13 +103,17 @@ public sealed record GroupEvidence(double Low, double Median, double High, Sugge
     private static int CleanNeededFor(int n, int k)
     {
         var (no, yes) = (0, 1);
-        while (yes < MostAsked && Quantile(n + yes, k, 0.95) >= Target / 2) (no, yes) = (yes, yes * 2);
-        if (yes >= MostAsked) return MostAsked;
+        while (yes < MostAsked && Quantile(n + yes, k, 0.95) >= Target / 2)
+            (no, yes) = (yes, yes * 2);
+        if (yes >= MostAsked)
+            return MostAsked;
         while (yes - no > 1)
         {
             var middle = (no + yes) / 2;
-            if (Quantile(n + middle, k, 0.95) < Target / 2) yes = middle;
-            else no = middle;
+            if (Quantile(n + middle, k, 0.95) < Target / 2)
+                yes = middle;
+            else
+                no = middle;
         }
         return yes;
     }

@@ -6,20 +6,6 @@ using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Intervals;
 
-/// <summary>What kind of place an item is used in.</summary>
-public enum Place
-{
-    Office,
-    School,
-    Kitchen,
-    Workshop,
-    Heavy,
-    Construction,
-    Hire,
-    Home,
-    Medical,
-}
-
 public enum Usage
 {
     Normal,
@@ -85,7 +71,19 @@ public sealed record IntervalFacts
     public bool IsMedical => Pack.Scope == PackScope.Medical || Place == Place.Medical;
 
     /// <summary>Its combined tier adds nothing; the formal visual carries the date.</summary>
-    public bool LooksOnly => !IsMedical && ScopeOf.LooksOnly(new() { ClassII = ClassII }, new() { Kind = Kind, Class = Class, Use = Use, AllInsulated = AllInsulated }, Pack);
+    public bool LooksOnly =>
+        !IsMedical
+        && ScopeOf.LooksOnly(
+            new() { ClassII = ClassII },
+            new()
+            {
+                Kind = Kind,
+                Class = Class,
+                Use = Use,
+                AllInsulated = AllInsulated,
+            },
+            Pack
+        );
 }
 
 public enum DecidedBy
@@ -102,8 +100,14 @@ public enum DecidedBy
 /// <param name="CombinedMonths">Null when the item is looked at only.</param>
 /// <param name="Because">One line a step, in the order they were taken.</param>
 public sealed record Interval(
-    string UserCheck, double VisualMonths, double? CombinedMonths, DateOnly Due, DateOnly VisualDue,
-    ImmutableArray<string> Because, DecidedBy DecidedBy)
+    string UserCheck,
+    double VisualMonths,
+    double? CombinedMonths,
+    DateOnly Due,
+    DateOnly VisualDue,
+    ImmutableArray<string> Because,
+    DecidedBy DecidedBy
+)
 {
     /// <summary>Months to the next performance check of a defibrillator; null for everything else.</summary>
     public double? PerformanceMonths { get; init; }

@@ -4,7 +4,8 @@ using Osierwand.Core.Quantities;
 
 namespace Osierwand.Core.Intervals;
 
-/// <summary>Computes when an item is next looked at and tested: a base by place and use, steps with their reasons, and the client's cap.</summary>
+/// <summary>Computes when an item is next looked at and tested: a base by place and use, steps with their reasons, and the client's
+/// cap.</summary>
 public static class IntervalRule
 {
     private const int MostSteps = 2;
@@ -15,25 +16,33 @@ public static class IntervalRule
     public static Interval Of(IntervalFacts facts)
     {
         var because = new List<string>();
-        var (user, visual, combined) = facts.IsMedical ? Medical(facts, because) : facts.Place == Place.Hire ? Hire(because) : Appliance(facts, because);
+        var (user, visual, combined) =
+            facts.IsMedical ? Medical(facts, because)
+            : facts.Place == Place.Hire ? Hire(because)
+            : Appliance(facts, because);
         var by = facts.IsMedical && facts.MakerMonths is not null ? DecidedBy.Maker : DecidedBy.Computed;
         if (facts.CapMonths is { } cap)
         {
             var carrying = facts.LooksOnly ? visual : combined;
-            because.Add(cap < carrying
-                ? $"the client's fixed {Months(cap)} is shorter than the computed {Months(carrying)} and wins"
-                : $"the client's fixed {Months(cap)} is not shorter than the computed {Months(carrying)}; the computed one stands");
-            if (cap < carrying) by = DecidedBy.Cap;
+            because.Add(
+                cap < carrying
+                    ? $"the client's fixed {Months(cap)} is shorter than the computed {Months(carrying)} and wins"
+                    : $"the client's fixed {Months(cap)} is not shorter than the computed {Months(carrying)}; the computed one stands"
+            );
+            if (cap < carrying)
+                by = DecidedBy.Cap;
             (visual, combined) = (Math.Min(visual, cap), Math.Min(combined, cap));
         }
         if (visual > combined)
         {
-            if (by != DecidedBy.Cap) because.Add("the formal visual is never longer than the combined test");
+            if (by != DecidedBy.Cap)
+                because.Add("the formal visual is never longer than the combined test");
             visual = combined;
         }
-        var visualDue = AddMonths(facts.TestDate, visual);
-        var due = facts.LooksOnly ? visualDue : AddMonths(facts.TestDate, combined);
-        if (facts.LooksOnly) because.Add("all-insulated class II is looked at only: the combined test adds nothing, the formal visual carries the date");
+        var visualDue = Calendar.AddMonths(facts.TestDate, visual);
+        var due = facts.LooksOnly ? visualDue : Calendar.AddMonths(facts.TestDate, combined);
+        if (facts.LooksOnly)
+            because.Add("all-insulated class II is looked at only: the combined test adds nothing, the formal visual carries the date");
         if (facts.HarshEvent)
         {
             because.Add("a harsh event was reported: due at once");
@@ -44,20 +53,19 @@ public static class IntervalRule
             because.Add("repaired: tested before it returns to use, always");
             (due, visualDue, by) = (facts.TestDate, facts.TestDate, DecidedBy.Event);
         }
-        if (facts.Defibrillator) because.Add($"defibrillator: performance every {Months(DefibrillatorMonths)}");
-        return new(user, visual, facts.LooksOnly ? null : combined, due, visualDue, [.. because], by) { PerformanceMonths = facts.Defibrillator ? DefibrillatorMonths : null };
-    }
-
-    /// <summary>The same day of a later month, or that month's last day: 31 January plus one month is 28 February. A quarter of a month is a week.</summary>
-    public static DateOnly AddMonths(DateOnly date, double months)
-    {
-        var whole = (int)Math.Floor(months);
-        var weeks = (int)Math.Round((months - whole) * 4);
-        return date.AddMonths(whole).AddDays(7 * weeks);
+        if (facts.Defibrillator)
+            because.Add($"defibrillator: performance every {Months(DefibrillatorMonths)}");
+        return new(user, visual, facts.LooksOnly ? null : combined, due, visualDue, [.. because], by)
+        {
+            PerformanceMonths = facts.Defibrillator ? DefibrillatorMonths : null,
+        };
     }
 
     /// <summary>"6 months", "a week", "each issue" is not a number and never comes here.</summary>
-    public static string Months(double months) => months == 0.25 ? "a week" : months == 1 ? "a month" : $"{QuantityText.Number(months)} months";
+    public static string Months(double months) =>
+        months == 0.25 ? "a week"
+        : months == 1 ? "a month"
+        : $"{QuantityText.Number(months)} months";
 
     private static (string, double, double) Hire(List<string> because)
     {
@@ -79,15 +87,21 @@ public static class IntervalRule
 
         var steps = Steps(facts, because);
         var capped = Math.Clamp(steps, -MostSteps, MostSteps);
-        if (capped != steps) because.Add($"{Signed(steps)} steps in all, held to {Signed(capped)}");
+        if (capped != steps)
+            because.Add($"{Signed(steps)} steps in all, held to {Signed(capped)}");
         var alone = 0;
         if (facts is { Class: ProtectionClass.II, AllInsulated: true, Use: not UseOf.Handheld })
         {
             because.Add("class II, all-insulated, not hand-held: one step longer for the combined test");
             alone = 1;
         }
-        if (capped == steps && Math.Abs(steps + alone) > MostSteps) because.Add($"{Signed(steps + alone)} steps in all for the combined test, held to {Signed(MostSteps)}");
-        return (user, IntervalTable.Step(cell.Visual, capped), IntervalTable.Step(combined, Math.Clamp(steps + alone, -MostSteps, MostSteps)));
+        if (capped == steps && Math.Abs(steps + alone) > MostSteps)
+            because.Add($"{Signed(steps + alone)} steps in all for the combined test, held to {Signed(MostSteps)}");
+        return (
+            user,
+            IntervalTable.Step(cell.Visual, capped),
+            IntervalTable.Step(combined, Math.Clamp(steps + alone, -MostSteps, MostSteps))
+        );
     }
 
     /// <summary>Steps that move the visual and the combined tier alike.</summary>
@@ -96,7 +110,8 @@ public static class IntervalRule
         var steps = 0;
         void Add(bool applies, int by, string why)
         {
-            if (!applies) return;
+            if (!applies)
+                return;
             steps += by;
             because.Add($"{why}: one step {(by > 0 ? "longer" : "shorter")}");
         }
@@ -106,7 +121,11 @@ public static class IntervalRule
         Add(facts is { Usage: Usage.Rare, Moved: Moved.Never }, +1, "hardly ever used and never moved");
         Add(facts.Usage == Usage.Constant || facts.Moved == Moved.Daily, -1, "in use all day or moved daily");
         Add(facts.Users == Users.Unknown, -1, "public or unknown users");
-        Add(lastTwo.Length == 2 && !near && lastTwo.All(test => test.Verdict == Verdict.Pass), +1, "last two tests clean and not near any limit");
+        Add(
+            lastTwo.Length == 2 && !near && lastTwo.All(test => test.Verdict == Verdict.Pass),
+            +1,
+            "last two tests clean and not near any limit"
+        );
         Add(failed, -1, "a failure in the last two tests");
         Add(near, -1, "near a limit, or a value on its way up");
         Add(facts.OverLife, -1, "older than its expected life");
@@ -120,7 +139,10 @@ public static class IntervalRule
             { MakerMonths: { } maker } => (maker, "the maker's interval"),
             { AppliedPart: AppliedPartType.CF } => (12, "applied part CF"),
             { LifeSupporting: true } => (12, "life supporting or used in emergency transport"),
-            { AppliedPart: AppliedPartType.BF, Class: ProtectionClass.I or ProtectionClass.INoAccessibleMetal } => (12, "class I with applied part BF"),
+            { AppliedPart: AppliedPartType.BF, Class: ProtectionClass.I or ProtectionClass.INoAccessibleMetal } => (
+                12,
+                "class I with applied part BF"
+            ),
             { AppliedPart: null, PatientContact: false } => (36, "no applied part and no patient contact"),
             _ => (24.0, "medical device of ordinary risk"),
         };
@@ -128,7 +150,9 @@ public static class IntervalRule
         if (facts.History is [.., var last] && (last.Rising || (last.NearLimit && facts.History.Length == 1)))
         {
             var halved = Math.Min(months, Math.Max(MedicalLeast, IntervalTable.RungUpTo(months / 2)));
-            because.Add($"{(last.Rising ? "a value is rising" : "a value is near its limit and has no earlier one")}: halved to {Months(halved)}");
+            because.Add(
+                $"{(last.Rising ? "a value is rising" : "a value is near its limit and has no earlier one")}: halved to {Months(halved)}"
+            );
             months = halved;
         }
         return ("before use", months, months);

@@ -12,11 +12,14 @@ internal static class IntervalTable
 {
     private static readonly Lazy<(double[] Ladder, FrozenDictionary<(string, string), BaseInterval> Cells)> Data = new(Load);
 
-    /// <summary>The row and column of the table for a place and an item. A fixed item takes the stationary column, portable RCDs the cords column.</summary>
+    /// <summary>The row and column of the table for a place and an item. A fixed item takes the stationary column, portable RCDs the
+    /// cords column.</summary>
     public static BaseInterval For(Place place, UseOf use, ItemKind kind)
     {
-        var column = kind is ItemKind.CordSet or ItemKind.ExtensionLead or ItemKind.MultiwayAdapter or ItemKind.PortableRcd ? "lead"
-            : use == UseOf.Fixed ? Words.Of(UseOf.Stationary) : Words.Of(use);
+        var column =
+            kind is ItemKind.CordSet or ItemKind.ExtensionLead or ItemKind.MultiwayAdapter or ItemKind.PortableRcd ? "lead"
+            : use == UseOf.Fixed ? Words.Of(UseOf.Stationary)
+            : Words.Of(use);
         return Data.Value.Cells[(Words.Of(place), column)];
     }
 
@@ -40,10 +43,17 @@ internal static class IntervalTable
             var name = place.Value.GetProperty("name").GetString()!;
             foreach (var column in place.Value.EnumerateObject().Where(column => column.Value.ValueKind == JsonValueKind.Object))
             {
-                cells[(place.Name, column.Name)] = new(name, column.Value.GetProperty("user").GetString()!,
-                    column.Value.GetProperty("visual").GetDouble(), column.Value.GetProperty("combined").GetDouble());
+                cells[(place.Name, column.Name)] = new(
+                    name,
+                    column.Value.GetProperty("user").GetString()!,
+                    column.Value.GetProperty("visual").GetDouble(),
+                    column.Value.GetProperty("combined").GetDouble()
+                );
             }
         }
-        return ([.. document.RootElement.GetProperty("ladderMonths").EnumerateArray().Select(rung => rung.GetDouble())], cells.ToFrozenDictionary());
+        return (
+            [.. document.RootElement.GetProperty("ladderMonths").EnumerateArray().Select(rung => rung.GetDouble())],
+            cells.ToFrozenDictionary()
+        );
     }
 }

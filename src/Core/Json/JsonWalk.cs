@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using System.Text.Json;
-using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Json;
 
@@ -12,7 +11,12 @@ internal sealed class FaultException(string path, string message) : Exception(me
     public Fault Fault => new(Path, Message);
 
     public FaultException Under(string parent) =>
-        new(Path.Length == 0 ? parent : Path[0] == '[' ? parent + Path : $"{parent}.{Path}", Message);
+        new(
+            Path.Length == 0 ? parent
+                : Path[0] == '[' ? parent + Path
+                : $"{parent}.{Path}",
+            Message
+        );
 }
 
 /// <summary>Strict reading of JSON values: every refusal names the offending place and what would be right.</summary>
@@ -23,7 +27,8 @@ internal static class JsonWalk
     /// <summary>Visits an object's properties in document order, so that the first fault found is the first in the document.</summary>
     public static void Properties(JsonElement element, OnProperty visit)
     {
-        if (element.ValueKind != JsonValueKind.Object) throw new FaultException("", $"must be an object, not {Kind(element)}");
+        if (element.ValueKind != JsonValueKind.Object)
+            throw new FaultException("", $"must be an object, not {Kind(element)}");
         foreach (var property in element.EnumerateObject())
         {
             try
@@ -39,7 +44,8 @@ internal static class JsonWalk
 
     public static ImmutableArray<T> List<T>(JsonElement element, Func<JsonElement, T> read)
     {
-        if (element.ValueKind != JsonValueKind.Array) throw new FaultException("", $"must be a list, not {Kind(element)}");
+        if (element.ValueKind != JsonValueKind.Array)
+            throw new FaultException("", $"must be a list, not {Kind(element)}");
         var items = ImmutableArray.CreateBuilder<T>(element.GetArrayLength());
         foreach (var entry in element.EnumerateArray())
         {
@@ -56,22 +62,28 @@ internal static class JsonWalk
     }
 
     public static string Text(JsonElement element) =>
-        element.ValueKind == JsonValueKind.String ? element.GetString()! : throw new FaultException("", $"must be text, not {Kind(element)}");
+        element.ValueKind == JsonValueKind.String
+            ? element.GetString()!
+            : throw new FaultException("", $"must be text, not {Kind(element)}");
 
     public static string NonEmptyText(JsonElement element) =>
         Text(element) is { Length: > 0 } text ? text : throw new FaultException("", "must not be empty");
 
-    public static bool Boolean(JsonElement element) => element.ValueKind switch
-    {
-        JsonValueKind.True => true,
-        JsonValueKind.False => false,
-        _ => throw new FaultException("", $"must be true or false, not {Kind(element)}"),
-    };
+    public static bool Boolean(JsonElement element) =>
+        element.ValueKind switch
+        {
+            JsonValueKind.True => true,
+            JsonValueKind.False => false,
+            _ => throw new FaultException("", $"must be true or false, not {Kind(element)}"),
+        };
 
     public static double Number(JsonElement element)
     {
-        if (element.ValueKind != JsonValueKind.Number) throw new FaultException("", $"must be a number, not {Kind(element)}");
-        return element.TryGetDouble(out var value) && double.IsFinite(value) ? value : throw new FaultException("", "is beyond what can be measured");
+        if (element.ValueKind != JsonValueKind.Number)
+            throw new FaultException("", $"must be a number, not {Kind(element)}");
+        return element.TryGetDouble(out var value) && double.IsFinite(value)
+            ? value
+            : throw new FaultException("", "is beyond what can be measured");
     }
 
     public static double Positive(JsonElement element) =>
@@ -82,30 +94,36 @@ internal static class JsonWalk
 
     public static int Count(JsonElement element, int atLeast = 1) =>
         element.ValueKind == JsonValueKind.Number && element.TryGetInt32(out var value) && value >= atLeast
-            ? value : throw new FaultException("", $"must be a whole number of at least {atLeast}");
+            ? value
+            : throw new FaultException("", $"must be a whole number of at least {atLeast}");
 
-    public static T Word<T>(JsonElement element) where T : struct, Enum
+    public static T Word<T>(JsonElement element)
+        where T : struct, Enum
     {
         var word = element.ValueKind == JsonValueKind.String ? KnownText.Of(element) : Text(element);
         return Words.Find<T>(word) ?? throw new FaultException("", $"“{word}” is not one of {Words.AllOf<T>()}");
     }
 
-    public static SetOf<T> WordSet<T>(JsonElement element) where T : struct, Enum => SetOf<T>.Of(List(element, Word<T>).AsSpan());
+    public static SetOf<T> WordSet<T>(JsonElement element)
+        where T : struct, Enum => SetOf<T>.Of(List(element, Word<T>).AsSpan());
 
     public static DateOnly Date(JsonElement element) =>
-        DateOnly.TryParseExact(Text(element), "yyyy-MM-dd", out var date) ? date : throw new FaultException("", "must be a date like 2026-03-31");
+        DateOnly.TryParseExact(Text(element), "yyyy-MM-dd", out var date)
+            ? date
+            : throw new FaultException("", "must be a date like 2026-03-31");
 
     public static FaultException Unknown(string name) => new("", $"“{name}” is not a known property here");
 
     public static FaultException Missing(string name, string why = "is missing") => new(name, why);
 
-    private static string Kind(JsonElement element) => element.ValueKind switch
-    {
-        JsonValueKind.Null => "null",
-        JsonValueKind.Array => "a list",
-        JsonValueKind.Object => "an object",
-        JsonValueKind.String => "text",
-        JsonValueKind.Number => "a number",
-        _ => "true or false",
-    };
+    private static string Kind(JsonElement element) =>
+        element.ValueKind switch
+        {
+            JsonValueKind.Null => "null",
+            JsonValueKind.Array => "a list",
+            JsonValueKind.Object => "an object",
+            JsonValueKind.String => "text",
+            JsonValueKind.Number => "a number",
+            _ => "true or false",
+        };
 }

@@ -33,7 +33,8 @@ internal static class KnownText
     private static string? Find(ReadOnlySpan<byte> raw) =>
         Table[Slot(raw)] is { } entry && raw.SequenceEqual(entry.Utf8) ? entry.Text : null;
 
-    /// <summary>Keeps the first to come to a slot: the table never grows and never thrashes. An escaped text is not its own bytes and is not kept.</summary>
+    /// <summary>Keeps the first to come to a slot: the table never grows and never thrashes. An escaped text is not its own bytes and is
+    /// not kept.</summary>
     private static string Keep(ReadOnlySpan<byte> raw, string text)
     {
         var slot = Slot(raw);
@@ -45,7 +46,8 @@ internal static class KnownText
     private static int Slot(ReadOnlySpan<byte> raw)
     {
         var hash = (uint)raw.Length;
-        foreach (var one in raw.Length > Longest ? raw[..Longest] : raw) hash = hash * 31 + one;
+        foreach (var one in raw.Length > Longest ? raw[..Longest] : raw)
+            hash = hash * 31 + one;
         return (int)(hash % Slots);
     }
 }

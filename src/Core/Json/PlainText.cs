@@ -12,7 +12,11 @@ internal static class PlainText
 {
     private const int Longest = 512;
 
-    private static readonly SearchValues<char> Escaped = SearchValues.Create([.. Enumerable.Range(0, 32).Select(it => (char)it), '"', '\\']);
+    private static readonly SearchValues<char> Escaped = SearchValues.Create([
+        .. Enumerable.Range(0, 32).Select(it => (char)it),
+        '"',
+        '\\',
+    ]);
 
     [ThreadStatic]
     private static byte[]? scratch;

@@ -2,18 +2,12 @@ using System.Collections.Immutable;
 using Osierwand.Core.Cords;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Kit;
+using Osierwand.Core.Looking;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Judging;
-
-public enum Look
-{
-    NotDone,
-    Pass,
-    Fail,
-}
 
 public enum Verdict
 {
@@ -48,8 +42,12 @@ public sealed record InspectionFacts
 /// <summary>The verdict on one inspection: every reading judged, what is missing, what is worth telling.</summary>
 /// <param name="Unsettled">Required steps that have readings, none of which decided them.</param>
 public sealed record Assessment(
-    Verdict Verdict, ImmutableArray<Judgement> Results, ImmutableArray<MissingStep> Missing,
-    ImmutableArray<MissingStep> Unsettled, ImmutableArray<string> Advice)
+    Verdict Verdict,
+    ImmutableArray<Judgement> Results,
+    ImmutableArray<MissingStep> Missing,
+    ImmutableArray<MissingStep> Unsettled,
+    ImmutableArray<string> Advice
+)
 {
     /// <summary>Spread of one flexing set above which a joint is failing.</summary>
     internal const double FlexSpread = 0.05;
@@ -57,17 +55,22 @@ public sealed record Assessment(
     public static Assessment Of(InspectionFacts facts)
     {
         var results = ImmutableArray.CreateBuilder<Judgement>(facts.Readings.Length);
-        var failed = facts.Look == Look.Fail;
         foreach (var reading in facts.Readings)
-        {
-            var judged = Judge.Reading(facts.Pack, facts.Item, reading, facts.DecisionRule);
+            results.Add(Judge.Reading(facts.Pack, facts.Item, reading, facts.DecisionRule));
+        return Of(facts, results.MoveToImmutable());
+    }
+
+    /// <param name="judgements">Of <see cref="InspectionFacts.Readings"/>, in their order: a bench keeps them by reading and judges only
+    /// what is new.</param>
+    public static Assessment Of(InspectionFacts facts, ImmutableArray<Judgement> judgements)
+    {
+        var failed = facts.Look == Look.Fail;
+        foreach (var judged in judgements)
             failed |= judged.Status == Status.Fail;
-            results.Add(judged);
-        }
-        var judgements = results.MoveToImmutable();
         // A failed look ends the job: nothing further is asked for.
         var (missing, unsettled) = facts.Look == Look.Fail ? ([], []) : Requirements.Open(facts, judgements);
-        var verdict = failed ? Verdict.Fail
+        var verdict =
+            failed ? Verdict.Fail
             : !missing.IsEmpty || !unsettled.IsEmpty || facts.Scope == Scope.FaultFinding ? Verdict.Incomplete
             : Verdict.Pass;
         return new(verdict, judgements, missing, unsettled, AdviceFor(facts, judgements));
@@ -78,17 +81,29 @@ public sealed record Assessment(
         var advice = new List<string>(0);
         foreach (var it in results)
         {
-            if (it.Overridden is { } own) advice.Add($"{StepNames.Of(it.Reading)} overridden by {it.Reading.Override!.By}, lead: {Words.Of(own)} becomes {Words.Of(it.Status)}, because {it.Reading.Override.Reason}.");
-            if (it.Because == Because.NoLimit) advice.Add($"{StepNames.Of(it.Reading)}: {(it.Reading.Borrowed ?? facts.Pack).Id} has no limit for it; noted, not judged.");
-            else if (it.Status == Status.Undecided) advice.Add($"{StepNames.Of(it.Reading)}: {it.Working[^1]}.");
-            else if (it.NearLimit) advice.Add($"{StepNames.Of(it.Reading)} is near its limit: {QuantityText.Number(it.Use!.Value * 100)} % of it is used.");
+            if (it.Overridden is { } own)
+                advice.Add(
+                    $"{it.Reading.Name} overridden by {it.Reading.Override!.By}, lead: {Words.Of(own)} becomes {Words.Of(it.Status)}, because {it.Reading.Override.Reason}."
+                );
+            if (it.Because == Because.NoLimit)
+                advice.Add($"{it.Reading.Name}: {(it.Reading.Borrowed ?? facts.Pack).Id} has no limit for it; noted, not judged.");
+            else if (it.Status == Status.Undecided)
+                advice.Add($"{it.Reading.Name}: {it.Working[^1]}.");
+            else if (it.NearLimit)
+                advice.Add($"{it.Reading.Name} is near its limit: {QuantityText.Number(it.Use!.Value * 100)} % of it is used.");
         }
         AddUnsuitable(facts.Pack, results, advice);
         AddFlexSpread(results, advice);
-        if (facts.Scope == Scope.FaultFinding && !results.IsEmpty && results.All(it => it.Status == Status.Pass && it.Reading.Test != Test.Leakage))
+        if (
+            facts.Scope == Scope.FaultFinding
+            && !results.IsEmpty
+            && results.All(it => it.Status == Status.Pass && it.Reading.Test != Test.Leakage)
+        )
             advice.Add("A clean dead test clears little: parts behind relays were not under test.");
-        foreach (var finding in FuseAndFlex.Check(facts.Item, facts.Pack)) advice.Add(finding.Text);
-        foreach (var trend in Trend.Of(facts, results)) advice.Add(trend.Advice!);
+        foreach (var finding in FuseAndFlex.Check(facts.Item, facts.Pack))
+            advice.Add(finding.Text);
+        foreach (var trend in Trend.Of(facts, results))
+            advice.Add(trend.Advice!);
         return advice.Count == 0 ? [] : [.. advice];
     }
 
@@ -98,51 +113,70 @@ public sealed record Assessment(
         foreach (var it in results)
         {
             var (reading, resolution) = (it.Reading, default(Quantity?));
-            if (it.Status == Status.Void || (reading.Accuracy is null && reading.TestCurrent is null)) continue;
-            if (reading is { Accuracy.Resolution: > 0 and var count, Value: { } value }) resolution = new Quantity(count * value.Unit.Factor, value.Unit.Dimension);
+            if (it.Status == Status.Void || (reading.Accuracy is null && reading.TestCurrent is null))
+                continue;
+            if (reading is { Accuracy.Resolution: > 0 and var count, Value: { } value })
+                resolution = new Quantity(count * value.Unit.Factor, value.Unit.Dimension);
             if (Suitability.Trouble(new(reading.Test, resolution, reading.TestCurrent), it.Limit, reading.Borrowed ?? pack) is { } trouble)
-                advice.Add($"{StepNames.Of(reading)}: the meter is unsuitable, it {trouble}.");
+                advice.Add($"{reading.Name}: the meter is unsuitable, it {trouble}.");
         }
     }
 
-    /// <summary>Whether this is the worst of several readings of one test under one condition, at whatever points; what stands for them all on papers.</summary>
+    /// <summary>Whether this is the worst of several readings of one test under one condition, at whatever points; what stands for them
+    /// all on papers.</summary>
     public bool IsWorst(int at)
     {
         var (it, several) = (Results[at], false);
-        if (it.Status == Status.Void || it.Value is not { } value) return false;
+        if (it.Status == Status.Void || it.Value is not { } value)
+            return false;
         for (var i = 0; i < Results.Length; i++)
         {
             var other = Results[i];
-            if (i == at || other.Status == Status.Void || other.Value is not { } theirs || other.Reading.Test != it.Reading.Test ||
-                !other.Reading.Under.IsSameButForPoint(it.Reading.Under)) continue;
+            if (
+                i == at
+                || other.Status == Status.Void
+                || other.Value is not { } theirs
+                || other.Reading.Test != it.Reading.Test
+                || !other.Reading.Under.IsSameButForPoint(it.Reading.Under)
+            )
+                continue;
             several = true;
             // Measured by the room that is left, as points may have limits of their own; of equals the first stands.
             var (mine, its) = (Burden(it, value), Burden(other, theirs));
-            if (its > mine || (its == mine && i < at)) return false;
+            if (its > mine || (its == mine && i < at))
+                return false;
         }
         return several;
     }
 
     private static double Burden(Judgement it, Quantity value) =>
-        it.Limit?.Value is { Si: > 0 } limit ? it.Limit.IsFloor ? limit.Si / Math.Max(value.Si, double.Epsilon) : value.Si / limit.Si : value.Si;
+        it.Limit?.Value is { Si: > 0 } limit
+            ? it.Limit.IsFloor
+                ? limit.Si / Math.Max(value.Si, double.Epsilon)
+                : value.Si / limit.Si
+            : value.Si;
 
     /// <summary>Earth readings at one point, path and part are one flexing set: a wide spread means a joint is failing.</summary>
     private static void AddFlexSpread(ImmutableArray<Judgement> results, List<string> advice)
     {
         for (var i = 0; i < results.Length; i++)
         {
-            if (!InFlexSet(results[i])) continue;
+            if (!InFlexSet(results[i]))
+                continue;
             var (low, high) = (results[i].Value!.Value.Si, results[i].Value!.Value.Si);
             var first = true;
             for (var j = 0; j < results.Length && first; j++)
             {
-                if (!InFlexSet(results[j]) || !SameSpot(results[i].Reading.Under, results[j].Reading.Under)) continue;
+                if (!InFlexSet(results[j]) || !SameSpot(results[i].Reading.Under, results[j].Reading.Under))
+                    continue;
                 first = j >= i;
                 low = Math.Min(low, results[j].Value!.Value.Si);
                 high = Math.Max(high, results[j].Value!.Value.Si);
             }
             if (first && high - low > FlexSpread * (1 + Judgement.Tolerance))
-                advice.Add($"Earth continuity moved by {QuantityText.Show(new Ohms(high - low))} while the flex was moved: a joint is failing.");
+                advice.Add(
+                    $"Earth continuity moved by {QuantityText.Show(new Ohms(high - low))} while the flex was moved: a joint is failing."
+                );
         }
     }
 

@@ -1,4 +1,6 @@
 using System.Collections.Immutable;
+using Osierwand.Core.Looking;
+using Osierwand.Core.Planning;
 using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Judging;
@@ -26,13 +28,17 @@ public sealed record EvaluationProposal(Evaluation Evaluation, ImmutableArray<st
     /// <returns>Null for an appliance pack, and while the inspection is incomplete.</returns>
     public static EvaluationProposal? Of(InspectionFacts facts, Assessment assessment)
     {
-        if (facts.Pack.Scope != PackScope.Medical || assessment.Verdict == Verdict.Incomplete) return null;
+        if (facts.Pack.Scope != PackScope.Medical || assessment.Verdict == Verdict.Incomplete)
+            return null;
         var failed = assessment.Results.Where(it => it.Status == Status.Fail).ToArray();
-        var again = failed.Where(it => FailedBeforeRepair(facts, it)).Select(it => $"{StepNames.Of(it.Reading)} fails again after repair").ToArray();
-        if (again.Length > 0) return new(Evaluation.DoesNotMeet, [.. again]);
-        var grave = failed.Select(it => $"{StepNames.Of(it.Reading)}: {it.Working[^1]}").ToList();
-        if (facts.Look == Look.Fail) grave.Insert(0, "the look failed");
-        if (grave.Count > 0) return new(Evaluation.OutOfUse, [.. grave]);
+        var again = failed.Where(it => FailedBeforeRepair(facts, it)).Select(it => $"{it.Reading.Name} fails again after repair").ToArray();
+        if (again.Length > 0)
+            return new(Evaluation.DoesNotMeet, [.. again]);
+        var grave = failed.Select(it => $"{it.Reading.Name}: {it.Working[^1]}").ToList();
+        if (facts.Look == Look.Fail)
+            grave.Insert(0, "the look failed");
+        if (grave.Count > 0)
+            return new(Evaluation.OutOfUse, [.. grave]);
         return assessment.Advice.IsEmpty
             ? new(Evaluation.NoDeficiency, ["every required step is within its limit and nothing else was found"])
             : new(Evaluation.NoDirectRisk, [.. assessment.Advice]);
@@ -41,9 +47,15 @@ public sealed record EvaluationProposal(Evaluation Evaluation, ImmutableArray<st
     /// <summary>The same measurement was already over its limit when it was last inspected, and mending has not helped.</summary>
     private static bool FailedBeforeRepair(InspectionFacts facts, Judgement now)
     {
-        if (facts.Scope != Planning.Scope.AfterRepair || facts.History.IsEmpty) return false;
+        if (facts.Scope != Planning.Scope.AfterRepair || facts.History.IsEmpty)
+            return false;
         var key = Planning.StepKey.Of(now.Reading.Test, now.Reading.Under);
-        return facts.History[^1].Readings.Any(it => it.Void is null && Planning.StepKey.Of(it.Test, it.Under) == key &&
-            Judge.Reading(facts.Pack, facts.Item, it, facts.DecisionRule).Status == Status.Fail);
+        return facts
+            .History[^1]
+            .Readings.Any(it =>
+                it.Void is null
+                && Planning.StepKey.Of(it.Test, it.Under) == key
+                && Judge.Reading(facts.Pack, facts.Item, it, facts.DecisionRule).Status == Status.Fail
+            );
     }
 }

@@ -1,4 +1,5 @@
 using Osierwand.Core.Equipment;
+using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 
@@ -13,7 +14,8 @@ public enum DecisionRule
     Guarded,
 }
 
-/// <summary>Holds one reading against the limit its item and pack give it. Pure arithmetic; the verdict over all readings is <see cref="Assessment"/>.</summary>
+/// <summary>Holds one reading against the limit its item and pack give it. Pure arithmetic; the verdict over all readings is
+/// <see cref="Assessment"/>.</summary>
 public static class Judge
 {
     /// <summary>A nulled earth reading below this says that the null was taken with a bad contact.</summary>
@@ -38,13 +40,19 @@ public static class Judge
                 Test.Leakage => Leakage(judging, item, reading, limit, rule),
                 _ => Compared(reading, limit, reading.Value!.Value.Quantity, rule),
             };
-        if (reading.Borrowed is not null) judgement = judgement with { NeverSatisfies = true };
-        return reading.Override is { } by && judgement.Status != Status.Void ? judgement with { Status = by.To, Overridden = judgement.Status } : judgement;
+        if (reading.Borrowed is not null)
+            judgement = judgement with { NeverSatisfies = true };
+        return reading.Override is { } by && judgement.Status != Status.Void
+            ? judgement with
+            {
+                Status = by.To,
+                Overridden = judgement.Status,
+            }
+            : judgement;
     }
 
-    private static Judgement GoodOrBad(Reading reading) => reading.Ok == true
-        ? new(reading, Status.Pass, Because.Good, null, null)
-        : new(reading, Status.Fail, Because.Bad, null, null);
+    private static Judgement GoodOrBad(Reading reading) =>
+        reading.Ok == true ? new(reading, Status.Pass, Because.Good, null, null) : new(reading, Status.Fail, Because.Bad, null, null);
 
     private static Judgement Trip(Reading reading, ResolvedLimit? limit, DecisionRule rule)
     {
@@ -55,7 +63,8 @@ public static class Judge
                 ? new(reading, Status.Fail, Because.Tripped, limit, reading.Value?.Quantity)
                 : new(reading, Status.Pass, Because.DidNotTrip, limit, null);
         }
-        if (reading.Tripped == false) return limit is null ? NoLimit(reading, null) : new(reading, Status.Fail, Because.DidNotTrip, limit, null);
+        if (reading.Tripped == false)
+            return limit is null ? NoLimit(reading, null) : new(reading, Status.Fail, Because.DidNotTrip, limit, null);
         return Compared(reading, limit, reading.Value!.Value.Quantity, rule);
     }
 
@@ -67,8 +76,17 @@ public static class Judge
         var value = new Ohms(nulled is < 0 and >= StaleNullBelow * (1 + Judgement.Tolerance) ? 0 : nulled);
         if (item.Class is ProtectionClass.II or ProtectionClass.IIFunctionalEarth)
             return new(reading, Status.Undecided, Because.ClassInDoubt, limit, value);
-        if (value.Value < 0) return new(reading, Status.Undecided, Because.NullIsStale, limit, value);
-        return Compared(reading, limit, value, rule);
+        if (value.Value < 0)
+            return new(reading, Status.Undecided, Because.NullIsStale, limit, value);
+        var judged = Compared(reading, limit, value, rule);
+        // An open earth is what a true class II shows: it asks for the class. A number above the limit is a bad earth all the same.
+        return item.Class == ProtectionClass.Undecided && raw.Qualifier == Qualifier.Above && judged.Status == Status.Fail
+            ? judged with
+            {
+                Status = Status.Undecided,
+                Because = Because.ClassAsked,
+            }
+            : judged;
     }
 
     private static Judgement Insulation(RulePack pack, Item item, Reading reading, ResolvedLimit? limit, DecisionRule rule)
@@ -77,7 +95,11 @@ public static class Judge
         if (WasOff(pack, reading) && item.MainsSwitch == MainsSwitch.Mechanical)
             return new(reading, Status.Undecided, Because.SwitchedOff, limit, value);
         var judged = Compared(reading, limit, value, rule);
-        if (judged.Status == Status.Fail && item.SurgeProtected && TestVoltages.For(item, reading).Value > TestVoltages.Gentle.Value)
+        if (
+            judged.Status == Status.Fail
+            && item.SurgeProtected
+            && (reading.TestVoltage ?? TestVoltages.For(item)).Value > TestVoltages.Gentle.Value
+        )
             judged = judged with { Status = Status.Undecided, Because = Because.SuppressorConducts };
         return item.MainsSwitch == MainsSwitch.Electronic ? judged with { NeverSatisfies = true } : judged;
     }
@@ -86,7 +108,8 @@ public static class Judge
     {
         var raw = reading.Value!.Value.Quantity;
         var off = WasOff(pack, reading);
-        if (off && item.MainsSwitch == MainsSwitch.Mechanical) return new(reading, Status.Undecided, Because.SwitchedOff, limit, raw);
+        if (off && item.MainsSwitch == MainsSwitch.Mechanical)
+            return new(reading, Status.Undecided, Because.SwitchedOff, limit, raw);
 
         var judged = Scaled(pack, item, reading, limit, raw, rule);
         var dead = reading.Under.Method == LeakageMethod.Alternative || off;
@@ -95,9 +118,13 @@ public static class Judge
 
     private static Judgement Scaled(RulePack pack, Item item, Reading reading, ResolvedLimit? limit, Quantity raw, DecisionRule rule)
     {
-        if (reading.Mains is not { } mains) return Compared(reading, limit, raw, rule);
+        if (reading.Mains is not { } mains)
+            return Compared(reading, limit, raw, rule);
         var nominal = pack.NominalFor(item);
-        if (mains.Value < MainsAtLeast * nominal.Value * (1 - Judgement.Tolerance) || mains.Value > MainsAtMost * nominal.Value * (1 + Judgement.Tolerance))
+        if (
+            mains.Value < MainsAtLeast * nominal.Value * (1 - Judgement.Tolerance)
+            || mains.Value > MainsAtMost * nominal.Value * (1 + Judgement.Tolerance)
+        )
             return new(reading, Status.Undecided, Because.MainsOutOfRange, limit, raw, (nominal, mains));
         var target = new Volts(nominal.Value * pack.ScaleTo);
         var factor = target.Value / mains.Value;
@@ -106,17 +133,19 @@ public static class Judge
 
     /// <summary>With the switch off, or with no load current at all, the mains part was not under test.</summary>
     private static bool WasOff(RulePack pack, Reading reading) =>
-        !(pack.PowerOffIsACondition && reading.Under.Power == PowerState.Off) &&
-        (!reading.SwitchedOn || reading.Load is { Value: 0 } || reading.Under.Power == PowerState.Off);
+        !(pack.PowerOffIsACondition && reading.Under.Power == PowerState.Off)
+        && (!reading.SwitchedOn || reading.Load is { Value: 0 } || reading.Under.Power == PowerState.Off);
 
     private static Judgement NoLimit(Reading reading, Quantity? value) =>
         new(reading, Status.Pass, Because.NoLimit, null, value, NeverSatisfies: true);
 
     private static Judgement Compared(Reading reading, ResolvedLimit? limit, Quantity value, DecisionRule rule, double scale = 1)
     {
-        if (limit?.Value is not { } bound) return NoLimit(reading, value);
+        if (limit?.Value is not { } bound)
+            return NoLimit(reading, value);
         var raw = reading.Value!.Value;
-        if (raw.IsBound) return Bound(reading, limit, value, raw.Qualifier);
+        if (raw.IsBound)
+            return Bound(reading, limit, value, raw.Qualifier);
 
         var u = rule == DecisionRule.Guarded && reading.Accuracy is { } accuracy ? accuracy.Of(raw.Number) * raw.Unit.Factor * scale : 0;
         var (best, worst) = limit.Comparator switch
@@ -125,7 +154,8 @@ public static class Judge
             Comparator.Within => Deviations(value.Si - (reading.Set?.Si ?? 0), u),
             _ => (value.Si - u, value.Si + u),
         };
-        if (Meets(worst, bound.Si, limit.Comparator)) return new(reading, Status.Pass, Because.Compared, limit, value, null, u);
+        if (Meets(worst, bound.Si, limit.Comparator))
+            return new(reading, Status.Pass, Because.Compared, limit, value, null, u);
         return Meets(best, bound.Si, limit.Comparator)
             ? new(reading, Status.Undecided, Because.TooCloseForInstrument, limit, value, null, u)
             : new(reading, Status.Fail, Because.Compared, limit, value, null, u);
@@ -153,9 +183,10 @@ public static class Judge
         if (limit.Comparator == Comparator.Within)
             return new(reading, Status.Undecided, Because.BoundSaysNothing, limit, value);
         // "<x" lies strictly under x, so x equal to the limit passes even where the comparator is strict.
-        var decided = qualifier == goodSide
-            ? Meets(value.Si, bound, limit.IsFloor ? Comparator.NotLessThan : Comparator.NotMoreThan)
-            : Meets(value.Si, bound, limit.IsFloor ? Comparator.NotMoreThan : Comparator.NotLessThan);
+        var decided =
+            qualifier == goodSide
+                ? Meets(value.Si, bound, limit.IsFloor ? Comparator.NotLessThan : Comparator.NotMoreThan)
+                : Meets(value.Si, bound, limit.IsFloor ? Comparator.NotMoreThan : Comparator.NotLessThan);
         return decided
             ? new(reading, qualifier == goodSide ? Status.Pass : Status.Fail, Because.Compared, limit, value)
             : new(reading, Status.Undecided, Because.BoundSaysNothing, limit, value);

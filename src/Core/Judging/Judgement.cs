@@ -24,6 +24,9 @@ public enum Because
     SuppressorConducts,
     TooCloseForInstrument,
     ClassInDoubt,
+
+    /// <summary>An open earth while the class is not known.</summary>
+    ClassAsked,
     Tripped,
     DidNotTrip,
     Good,
@@ -34,10 +37,18 @@ public enum Because
 /// <param name="Value">What was compared, in SI: nulled, scaled. Null where there was no number to compare.</param>
 /// <param name="ScaledFrom">Nominal and measured mains when the reading was scaled.</param>
 /// <param name="Uncertainty">Instrument's u in SI, 0 under the simple decision rule.</param>
-/// <param name="NeverSatisfies">A dead reading behind an electronic switch, a borrowed limit, or no limit at all: judged, but no step counts as done by it.</param>
+/// <param name="NeverSatisfies">A dead reading behind an electronic switch, a borrowed limit, or no limit at all: judged, but no step
+/// counts as done by it.</param>
 public sealed record Judgement(
-    Reading Reading, Status Status, Because Because, ResolvedLimit? Limit, Quantity? Value,
-    (Volts To, Volts From)? ScaledFrom = null, double Uncertainty = 0, bool NeverSatisfies = false)
+    Reading Reading,
+    Status Status,
+    Because Because,
+    ResolvedLimit? Limit,
+    Quantity? Value,
+    (Volts To, Volts From)? ScaledFrom = null,
+    double Uncertainty = 0,
+    bool NeverSatisfies = false
+)
 {
     /// <summary>What the comparison had said where a lead overrode it; null otherwise.</summary>
     public Status? Overridden { get; init; }
@@ -48,12 +59,14 @@ public sealed record Judgement(
     /// <summary>Relative tolerance of every comparison, in favour of equality.</summary>
     public const double Tolerance = 1e-9;
 
-    /// <summary>Share of the limit that is used up: value / limit, or limit / value for a floor. Null for bounds and where there is nothing to divide.</summary>
+    /// <summary>Share of the limit that is used up: value / limit, or limit / value for a floor. Null for bounds and where there is
+    /// nothing to divide.</summary>
     public double? Use
     {
         get
         {
-            if (Status == Status.Void || Value is not { } value || Limit?.Value is not { } limit || Reading.Value is { IsBound: true }) return null;
+            if (Status == Status.Void || Value is not { } value || Limit?.Value is not { } limit || Reading.Value is { IsBound: true })
+                return null;
             var (part, whole) = Limit.Comparator switch
             {
                 Comparator.NotLessThan => (limit.Si, value.Si),
@@ -64,8 +77,8 @@ public sealed record Judgement(
         }
     }
 
-    public bool NearLimit => Status is Status.Pass or Status.Undecided && Use is { } use &&
-        use >= NearFrom * (1 - Tolerance) && use <= 1 + Tolerance;
+    public bool NearLimit =>
+        Status is Status.Pass or Status.Undecided && Use is { } use && use >= NearFrom * (1 - Tolerance) && use <= 1 + Tolerance;
 
     /// <summary>Decided against a limit of its own pack, so that a required step is done by it.</summary>
     public bool Settles => Status is Status.Pass or Status.Fail && !NeverSatisfies;

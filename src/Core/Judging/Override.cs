@@ -1,4 +1,5 @@
 using Osierwand.Core.Equipment;
+using Osierwand.Core.Planning;
 using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Judging;
@@ -22,10 +23,14 @@ public sealed record Override
     /// <returns>The override, or why there can be none.</returns>
     public static Result<Override> Of(RulePack pack, Item item, Test test, Status to, string by, bool byLead, string reason)
     {
-        if (!byLead) return new Fault("role", "only a lead may override a reading");
-        if (string.IsNullOrWhiteSpace(by)) return new Fault("by", "name the lead who decides");
-        if (string.IsNullOrWhiteSpace(reason)) return new Fault("reason", "an override needs a reason");
-        if (to is not (Status.Pass or Status.Fail)) return new Fault("status", "an override decides pass or fail");
+        if (!byLead)
+            return new Fault("role", "only a lead may override a reading");
+        if (string.IsNullOrWhiteSpace(by))
+            return new Fault("by", "name the lead who decides");
+        if (string.IsNullOrWhiteSpace(reason))
+            return new Fault("reason", "an override needs a reason");
+        if (to is not (Status.Pass or Status.Fail))
+            return new Fault("status", "an override decides pass or fail");
         if (test == Test.Leakage && (pack.Scope == PackScope.Medical || item.Kind is ItemKind.MedicalDevice or ItemKind.MedicalSystem))
             return new Fault("", "medical leakage is never overridden");
         return test == Test.Visual ? new Fault("", "a failed look is never overridden") : new Override(to, by, reason);

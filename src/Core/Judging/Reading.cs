@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 
@@ -28,6 +29,9 @@ public sealed record Reading
 {
     public required Test Test { get; init; }
     public Conditions Under { get; init; } = Conditions.Usual;
+
+    /// <summary>As run sheets and papers print it.</summary>
+    public string Name => Planning.StepNames.Of(Test, Under);
 
     /// <summary>Null for tests answered with good or bad, and for an RCD that did not trip.</summary>
     public Measured? Value { get; init; }

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Globalization;
 using Osierwand.Core.Equipment;
+using Osierwand.Core.Looking;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Standards;
 
@@ -9,16 +10,22 @@ namespace Osierwand.Core.Judging;
 /// <summary>Asks which steps a verdict still waits for. The pack's series say what is needed; scope and policy say whether.</summary>
 internal static class Requirements
 {
-    public static (ImmutableArray<MissingStep> Missing, ImmutableArray<MissingStep> Unsettled) Open(InspectionFacts facts, ImmutableArray<Judgement> results)
+    public static (ImmutableArray<MissingStep> Missing, ImmutableArray<MissingStep> Unsettled) Open(
+        InspectionFacts facts,
+        ImmutableArray<Judgement> results
+    )
     {
-        if (facts.Scope == Scope.FaultFinding) return ([], []);
+        if (facts.Scope == Scope.FaultFinding)
+            return ([], []);
         var open = new Tally(facts.Item, results);
-        if (facts.Look == Look.NotDone) open.Missing.Add(new(Test.Visual, null, "the look"));
+        if (facts.Look == Look.NotDone)
+            open.Missing.Add(new(Test.Visual, null, "the look"));
         if (ScopeOf.IncludesMeasuring(facts.Scope, facts.Policy, facts.Item, facts.Pack))
         {
             foreach (var series in facts.Pack.Series)
             {
-                if (series.Need != Need.Optional && series.IsFor(facts.Item)) open.Ask(series, facts.Pack);
+                if (series.Need != Need.Optional && series.IsFor(facts.Item))
+                    open.Ask(series, facts.Pack);
             }
         }
         open.AskFunctional();
@@ -34,7 +41,8 @@ internal static class Requirements
         public void AskFunctional()
         {
             foreach (var it in results)
-                if (it.Reading.Test == Test.Functional && it.Settles) return;
+                if (it.Reading.Test == Test.Functional && it.Settles)
+                    return;
             Missing.Add(new(Test.Functional, null, "functional check"));
         }
 
@@ -42,19 +50,21 @@ internal static class Requirements
         {
             if (series.Group is { } group)
             {
-                if (groupsDone.Contains(group)) return;
+                if (groupsDone.Contains(group))
+                    return;
                 groupsDone.Add(group);
                 AskGroup(group, pack);
                 return;
             }
             if (series.Repeat == Repeat.PerOutlet && item.Outlets > 1)
             {
-                AskPerPoint(series, item.Outlets, default);
+                AskPerOutlet(series, item.Outlets);
                 return;
             }
-            if (series.Repeat == Repeat.PerEarthedPart && item.EarthedParts.Length > 1)
+            if (series.Repeat == Repeat.PerEarthedPart && !item.EarthedParts.IsEmpty)
             {
-                AskPerPoint(series, item.EarthedParts.Length, item.EarthedParts);
+                foreach (var name in item.EarthedParts)
+                    AskNamed(series, name);
                 return;
             }
             if (series.Repeat != Repeat.PerAppliedPart)
@@ -64,7 +74,8 @@ internal static class Requirements
             }
             foreach (var part in item.AppliedParts)
             {
-                if (series.Reading.AppliedPartTypes.Has(part.Type)) AskConditions(series, part.Name);
+                if (series.Reading.AppliedPartTypes.Has(part.Type))
+                    AskConditions(series, part.Name);
             }
         }
 
@@ -74,55 +85,78 @@ internal static class Requirements
             var (any, first) = (false, default(Series));
             foreach (var series in pack.Series)
             {
-                if (series.Group != group || !series.IsFor(item)) continue;
+                if (series.Group != group || !series.IsFor(item))
+                    continue;
                 first ??= series;
                 foreach (var it in results)
                 {
-                    if (!Answers(it, series, null, null)) continue;
-                    if (it.Settles) return;
+                    if (!Answers(it, series, null, null))
+                        continue;
+                    if (it.Settles)
+                        return;
                     any |= it.Status == Status.Undecided;
                 }
             }
             // Behind an electronic switch insulation is always dead: it stands for the group, and the words say what will settle it.
-            var detail = item.MainsSwitch == MainsSwitch.Electronic ? $"{group}; behind an electronic switch only the current settles it" : group;
+            var detail =
+                item.MainsSwitch == MainsSwitch.Electronic ? $"{group}; behind an electronic switch only the current settles it" : group;
             (any ? Unsettled : Missing).Add(new(first!.Test, Kind(first), detail));
         }
 
-        /// <param name="names">What is missing is named by these; without them the points are outlets.</param>
-        private void AskPerPoint(Series series, int count, ImmutableArray<string> names)
+        /// <summary>A part with a name wants a reading at that name; an invented name, or none, stands for nothing.</summary>
+        private void AskNamed(Series series, string name)
+        {
+            var undecided = false;
+            foreach (var it in results)
+            {
+                if (!Answers(it, series, null, null) || it.Reading.Under.Point != name)
+                    continue;
+                if (it.Settles)
+                    return;
+                undecided |= it.Status == Status.Undecided;
+            }
+            (undecided ? Unsettled : Missing).Add(new(series.Test, Kind(series), $"{StepNames.Of(series.Test)}, {name}"));
+        }
+
+        /// <summary>Every outlet of a lead: readings that name no point stand for one outlet each, whichever.</summary>
+        private void AskPerOutlet(Series series, int count)
         {
             var (points, pointless, undecided) = (new HashSet<string>(), 0, 0);
             foreach (var it in results)
             {
-                if (!Answers(it, series, null, null)) continue;
-                if (!it.Settles) undecided += it.Status == Status.Undecided ? 1 : 0;
-                else if (it.Reading.Under.Point is { } point) points.Add(point);
-                else pointless++;
+                if (!Answers(it, series, null, null))
+                    continue;
+                if (!it.Settles)
+                    undecided += it.Status == Status.Undecided ? 1 : 0;
+                else if (it.Reading.Under.Point is { } point)
+                    points.Add(point);
+                else
+                    pointless++;
             }
-            // Readings that name no point stand for one point each, whichever.
-            var open = names.IsDefault ? [] : names.Where(name => !points.Contains(name)).ToArray();
             for (var n = points.Count + pointless; n < count; n++)
-            {
-                var which = names.IsDefault ? string.Create(CultureInfo.InvariantCulture, $"outlet {n + 1} of {count}") : open[Math.Min(open.Length - 1, n - points.Count)];
-                (undecided-- > 0 ? Unsettled : Missing).Add(new(series.Test, Kind(series), names.IsDefault ? which : $"{StepNames.Of(series.Test)}, {which}"));
-            }
+                (undecided-- > 0 ? Unsettled : Missing).Add(
+                    new(series.Test, Kind(series), string.Create(CultureInfo.InvariantCulture, $"outlet {n + 1} of {count}"))
+                );
         }
 
         private void AskConditions(Series series, string? part)
         {
-            if (series.Satisfied is { } all && Done(series, part, all)) return;
+            if (series.Satisfied is { } all && Done(series, part, all))
+                return;
             if (series.Need == Need.AnyCondition || series.Each.Length == 1)
             {
                 Settle(series, part, series.Need == Need.AnyCondition ? null : series.Each[0], named: null);
                 return;
             }
-            foreach (var condition in series.Each) Settle(series, part, condition, named: condition);
+            foreach (var condition in series.Each)
+                Settle(series, part, condition, named: condition);
         }
 
         private bool Done(Series series, string? part, ReadingPattern pattern)
         {
             foreach (var it in results)
-                if (it.Settles && Answers(it, series, part, pattern)) return true;
+                if (it.Settles && Answers(it, series, part, pattern))
+                    return true;
             return false;
         }
 
@@ -132,8 +166,10 @@ internal static class Requirements
             var any = false;
             foreach (var it in results)
             {
-                if (!Answers(it, series, part, condition)) continue;
-                if (it.Settles) return;
+                if (!Answers(it, series, part, condition))
+                    continue;
+                if (it.Settles)
+                    return;
                 any |= it.Status == Status.Undecided;
             }
             (any ? Unsettled : Missing).Add(new(series.Test, Kind(series), Detail(series, named, part)));
@@ -142,18 +178,22 @@ internal static class Requirements
         private bool Answers(Judgement it, Series series, string? part, ReadingPattern? condition)
         {
             var reading = it.Reading;
-            if (reading.Test != series.Test || reading.Borrowed is not null) return false;
+            if (reading.Test != series.Test || reading.Borrowed is not null)
+                return false;
             // Appliance testers do not tell between which points insulation was measured; the item's class does.
-            if (reading.Test == Test.Insulation) return true;
+            if (reading.Test == Test.Insulation)
+                return true;
             var (under, type) = (reading.Under, TypeOf(reading.Under));
-            return series.Accepts.Matches(under, type) && (condition is null || condition.Matches(under, type)) &&
-                (part is null || under.AppliedPart == part || (under.AppliedPart is null && item.AppliedParts.Length == 1));
+            return series.Accepts.Matches(under, type)
+                && (condition is null || condition.Matches(under, type))
+                && (part is null || under.AppliedPart == part || (under.AppliedPart is null && item.AppliedParts.Length == 1));
         }
 
         private AppliedPartType? TypeOf(Conditions under)
         {
             foreach (var part in item.AppliedParts)
-                if (part.Name == under.AppliedPart || (under.AppliedPart is null && item.AppliedParts.Length == 1)) return part.Type;
+                if (part.Name == under.AppliedPart || (under.AppliedPart is null && item.AppliedParts.Length == 1))
+                    return part.Type;
             return null;
         }
     }
@@ -163,8 +203,10 @@ internal static class Requirements
     private static string Detail(Series series, ReadingPattern? condition, string? part)
     {
         var words = new List<string>(4) { Kind(series) is { } kind ? StepNames.Of(kind) : StepNames.Of(series.Test) };
-        if (part is not null) words.Add(part);
-        if (condition is not null) words.Add(StepNames.Of(condition));
+        if (part is not null)
+            words.Add(part);
+        if (condition is not null)
+            words.Add(StepNames.Of(condition));
         return string.Join(", ", words.Where(word => word.Length > 0));
     }
 }

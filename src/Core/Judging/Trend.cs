@@ -7,7 +7,18 @@ namespace Osierwand.Core.Judging;
 
 /// <summary>An earlier inspection of the same item.</summary>
 /// <param name="AfterRepair">A repair starts a new reference.</param>
-public sealed record PastInspection(DateOnly Date, bool AfterRepair, ImmutableArray<Reading> Readings);
+public sealed record PastInspection(DateOnly Date, bool AfterRepair, ImmutableArray<Reading> Readings)
+{
+    /// <summary>As it was that day; null where only the readings were handed over.</summary>
+    public Equipment.Item? Item { get; init; }
+
+    /// <summary>What each reading is a reading of, worked out once: the trend asks after every event at the bench.</summary>
+    internal string[] Keys => keys is { } known && known.Length == Readings.Length ? known : keys = [.. Readings.Select(Key)];
+
+    private string[]? keys;
+
+    private static string Key(Reading reading) => StepKey.Of(reading.Test, reading.Under);
+}
 
 /// <summary>How one measurement moves over the years.</summary>
 /// <param name="Key">Test, method, point and condition; a value by one method is never compared with another's.</param>
@@ -22,57 +33,72 @@ public sealed record Trend(string Key, Quantity SinceReference, double? PerYear,
     /// <summary>Trends of an inspection's readings that call for advice, against its history.</summary>
     public static IEnumerable<Trend> Of(InspectionFacts facts, ImmutableArray<Judgement> results)
     {
-        if (facts.History.IsEmpty) yield break;
+        if (facts.History.IsEmpty)
+            yield break;
         // Without a date of its own the newest inspection counts as the day after the last: the change since the reference needs no date.
         var today = facts.TestDate ?? facts.History[^1].Date.AddDays(1);
         foreach (var it in results)
         {
             // A borrowed limit counts for itself: the reading's trend is told once, against its own pack.
-            if (it.Status == Status.Void || it.Reading.Borrowed is not null || it.Limit?.Value is null || it.Value is null) continue;
-            if (For(facts, it, today) is { Advice: not null } trend) yield return trend;
+            if (it.Status == Status.Void || it.Reading.Borrowed is not null || it.Limit?.Value is null || it.Value is null)
+                continue;
+            if (For(facts, it, today) is { Advice: not null } trend)
+                yield return trend;
         }
     }
 
     /// <summary>The trend of one judged reading, or null without an earlier reading of the same kind.</summary>
     public static Trend? For(InspectionFacts facts, Judgement now, DateOnly today)
     {
-        if (now.Value is not { } value || now.Limit?.Value is not { } limit) return null;
+        if (now.Value is not { } value || now.Limit?.Value is not { } limit)
+            return null;
         var key = StepKey.Of(now.Reading.Test, now.Reading.Under);
         var points = new List<(double Days, double Value)>();
         foreach (var past in facts.History)
         {
-            if (past.AfterRepair) points.Clear();
-            foreach (var reading in past.Readings)
+            if (past.AfterRepair)
+                points.Clear();
+            for (var at = 0; at < past.Readings.Length; at++)
             {
-                if (reading.Void is not null || StepKey.Of(reading.Test, reading.Under) != key) continue;
-                if (Judge.Reading(facts.Pack, facts.Item, reading) is { Value: { } earlier, Reading.Value: { IsBound: false } })
-                    points.Add((past.Date.DayNumber, earlier.Si));
+                var reading = past.Readings[at];
+                if (reading.Void is not null || past.Keys[at] != key)
+                    continue;
+                // A bound, and a reading that decided nothing, is no reference.
+                var judged = Judge.Reading(facts.Pack, facts.Item, reading);
+                if (judged is { Status: Status.Pass or Status.Fail, Value: not null, Reading.Value: { IsBound: false } })
+                    points.Add((past.Date.DayNumber, Compared(judged)));
             }
         }
-        if (points.Count == 0 || now.Reading.Value is { IsBound: true }) return null;
-        points.Add((today.DayNumber, value.Si));
+        if (points.Count == 0 || now.Reading.Value is { IsBound: true })
+            return null;
+        points.Add((today.DayNumber, Compared(now)));
 
-        var change = value.Si - points[0].Value;
+        var change = Compared(now) - points[0].Value;
         var slope = points.Count >= LeastForSlope ? TheilSen(points) : null;
         return new(key, value with { Si = change }, slope * DaysPerYear, AdviceOf(now, limit, change, slope, facts, today));
     }
 
+    /// <summary>What is held against the limit: the value, or for energy and ECG its distance from what was set.</summary>
+    private static double Compared(Judgement it) =>
+        it.Limit?.Comparator == Comparator.Within ? Math.Abs(it.Value!.Value.Si - (it.Reading.Set?.Si ?? 0)) : it.Value!.Value.Si;
+
     private static string? AdviceOf(Judgement now, Quantity limit, double change, double? perDay, InspectionFacts facts, DateOnly today)
     {
-        if (now.Status != Status.Pass) return null;
+        if (now.Status != Status.Pass)
+            return null;
         var worse = now.Limit!.IsFloor ? -1 : 1;
-        var name = StepNames.Of(now.Reading);
-        var due = facts.DueDate ?? (facts.IntervalMonths is { } months ? Intervals.IntervalRule.AddMonths(today, months) : null);
+        var name = now.Reading.Name;
+        var due = facts.DueDate ?? (facts.IntervalMonths is { } months ? Quantities.Calendar.AddMonths(today, months) : null);
         if (perDay * worse > 0 && facts.TestDate is not null && due is { } next)
         {
             var until = next.DayNumber - today.DayNumber + (facts.IntervalMonths ?? 0) / 2 * DaysPerYear / 12;
-            var then = now.Value!.Value.Si + perDay!.Value * until;
+            var then = Compared(now) + perDay!.Value * until;
             if (then * worse > limit.Si * worse)
-                return $"{name} is on its way to its limit before the next inspection: {QuantityText.Show(now.Value.Value)} now, {QuantityText.Show(limit with { Si = Math.Abs(perDay.Value) * DaysPerYear })} a year.";
+                return $"{name} is on its way to its limit before the next inspection: {QuantityText.Show(limit with { Si = Compared(now) })} now, {QuantityText.Show(limit with { Si = Math.Abs(perDay.Value) * DaysPerYear })} a year.";
         }
         // The use of a floor is limit / value, so a fall of insulation from 200 to 20 Mohm is no rise by half of a 1 Mohm limit.
-        var reference = now.Value!.Value.Si - change;
-        var rise = now.Limit.IsFloor ? limit.Si / now.Value.Value.Si - limit.Si / reference : change / limit.Si;
+        var reference = Compared(now) - change;
+        var rise = now.Limit.IsFloor ? limit.Si / Compared(now) - limit.Si / reference : change / limit.Si;
         return rise > 0.5 ? $"{name} has used up {QuantityText.Number(rise * 100)} % more of its limit since its reference." : null;
     }
 
@@ -82,9 +108,11 @@ public sealed record Trend(string Key, Quantity SinceReference, double? PerYear,
         for (var i = 0; i < points.Count; i++)
         {
             for (var j = i + 1; j < points.Count; j++)
-                if (points[j].Days > points[i].Days) slopes.Add((points[j].Value - points[i].Value) / (points[j].Days - points[i].Days));
+                if (points[j].Days > points[i].Days)
+                    slopes.Add((points[j].Value - points[i].Value) / (points[j].Days - points[i].Days));
         }
-        if (slopes.Count == 0) return null;
+        if (slopes.Count == 0)
+            return null;
         slopes.Sort();
         var middle = slopes.Count / 2;
         return slopes.Count % 2 == 1 ? slopes[middle] : (slopes[middle - 1] + slopes[middle]) / 2;

@@ -7,7 +7,8 @@ using static Osierwand.Core.Quantities.QuantityText;
 namespace Osierwand.Core.Judging;
 
 /// <summary>
-/// Puts a judgement's arithmetic into words. Written out on demand: judging a hundred thousand readings should not pay for text that nobody opens.
+/// Puts a judgement's arithmetic into words. Written out on demand: judging a hundred thousand readings should not pay for text that
+/// nobody opens.
 /// </summary>
 internal static class WorkingText
 {
@@ -15,9 +16,14 @@ internal static class WorkingText
     {
         // The comparison is told as it was; what a lead made of it stands under it.
         if (it.Overridden is { } own && it.Reading.Override is { } by)
-            return [.. Of(it with { Status = own, Overridden = null }), $"overridden by {by.By}, lead: {Words.Of(own)} becomes {Words.Of(by.To)}, because {by.Reason}"];
+            return
+            [
+                .. Of(it with { Status = own, Overridden = null }),
+                $"overridden by {by.By}, lead: {Words.Of(own)} becomes {Words.Of(by.To)}, because {by.Reason}",
+            ];
         var lines = new List<string>(4);
-        if (it.Limit is { } limit) lines.Add(LimitLine(limit));
+        if (it.Limit is { } limit)
+            lines.Add(LimitText.LimitLine(limit));
         switch (it.Because)
         {
             case Because.Voided:
@@ -39,63 +45,10 @@ internal static class WorkingText
         return lines;
     }
 
-    /// <summary>The derivation of a limit: "limit 0.1 Ω + 2 m × 15.6 mΩ/m = 0.131 Ω (1.25 mm², 20 °C)".</summary>
-    public static string LimitLine(ResolvedLimit limit)
-    {
-        if (limit.Value is not { } value) return $"limit: {limit.Rule.What} must not trip";
-        return limit is { Rule.Formula: Formula.Fixed, Rule.House: null, LoopConductor: null, Maker: null }
-            ? limit.Rule.FixedText ??= Written(limit, value) : Written(limit, value);
-    }
-
-    private static string Written(ResolvedLimit limit, Quantity value)
-    {
-        var sign = limit.Comparator switch
-        {
-            Comparator.NotLessThan => "not less than",
-            Comparator.Below => "below",
-            Comparator.Within => "within ±",
-            _ => "not more than",
-        };
-        if (limit.Maker is { } maker) return $"maker's figure {sign} {Show(maker)}, tighter than the standard's";
-        var house = limit.Standard is null ? null : limit.Rule.House;
-        var terms = limit.Rule.Formula switch
-        {
-            Formula.PlusConductor when limit.Conductor is { } r => $"{Show(house?.Bound ?? limit.Base!.Value)} + {Resistance(r)}",
-            _ when house is not null => null,
-            Formula.PlusConductor => $"{Show(limit.Base!.Value)}, no allowance: length and size of the flex are not entered",
-            Formula.ByLength it => $"{Show(it.Base)} up to {Number(it.UpTo.Value)} m, {Show(it.Step)} more for each {Number(it.Stretch.Value)} m begun, at most {Show(it.Ceiling)}" + (limit.Amount is { } metres ? $"; {Number(metres, 4)} m" : "; length not entered"),
-            Formula.PerKilowatt it => $"{Show(it.PerKw)} per kW" + (limit.Amount is { } kilowatts ? $" × {Number(kilowatts, 4)} kW" : ", power not entered") + (it.Floor is { } floor ? $", at least {Show(floor)}" : "") + $", at most {Show(it.Ceiling)}",
-            Formula.Deviation it => $"the greater of {Show(it.Floor)} and {Number(it.Fraction * 100)} % of the set value",
-            _ => null,
-        };
-        if (limit.LoopConductor is { } line) terms = $"{terms ?? Show(house?.Bound ?? limit.Base!.Value)} + {Resistance(line)} for the line conductor of the loop";
-        var told = terms is null ? $"limit {sign} {Show(value)}" : $"limit {sign} {Show(value)} = {terms}";
-        return house is null ? told : $"house {told}, tighter than the standard's {Show(limit.Standard!.Value)}: {house.Reason}";
-    }
-
-    /// <summary>A row's limit before any item is known.</summary>
-    public static string RowText(LimitRule rule)
-    {
-        var sign = rule.Comparator.Sign();
-        return rule.Formula switch
-        {
-            Formula.Fixed it => $"{sign} {Show(it.Value)}",
-            Formula.PlusConductor it => $"{sign} {Show(it.Base)} + R",
-            Formula.ByLength it => $"{sign} {Show(it.Base)} up to {Number(it.UpTo.Value)} m, + {Show(it.Step)} for each {Number(it.Stretch.Value)} m begun, at most {Show(it.Ceiling)}",
-            Formula.PerKilowatt it => $"{sign} {Show(it.PerKw)} per kW" + (it.Floor is { } floor ? $", at least {Show(floor)}" : "") + $", at most {Show(it.Ceiling)}",
-            Formula.Deviation it => it.Floor.Si > 0 ? $"± the greater of {Show(it.Floor)} and {Number(it.Fraction * 100)} % of the set value" : $"± {Number(it.Fraction * 100)} % of the set value",
-            Formula.NoTrip it => $"no trip within {Show(it.Watch)}",
-            _ => "",
-        };
-    }
-
-    private static string Resistance(ConductorResistance r) =>
-        $"{Number(r.Length.Value)} m × {Number(r.OhmPerMetre.Value * 1000)} mΩ/m" +
-        (r.Warmth == 1 ? "" : $" × {Number(r.Warmth, 4)} for {Number(r.Temperature.Value)} °C") + $" ({Number(r.Size.Value)} mm²)";
-
     private static void Arithmetic(Judgement it, List<string> lines)
     {
-        if (it.Reading.Value is not { } raw || it.Value is not { } value) return;
+        if (it.Reading.Value is not { } raw || it.Value is not { } value)
+            return;
         if (it.Reading.Test == Test.EarthContinuity && it.Reading.Null.Value != 0 && !raw.IsBound)
             lines.Add($"{raw} read − {Show(it.Reading.Null)} null = {Show(value)}");
         if (it.ScaledFrom is { } scale && it.Because != Because.MainsOutOfRange)
@@ -104,18 +57,21 @@ internal static class WorkingText
             lines.Add($"instrument ± {Show(value with { Si = it.Uncertainty })}");
     }
 
-    private static string Conclusion(Judgement it) => it.Because switch
-    {
-        Because.NoLimit => "this standard has no limit for it: noted, not judged",
-        Because.NullIsStale => "less than nothing is left after the null: the null is stale, null again",
-        Because.BoundSaysNothing => $"{it.Reading.Value} says nothing about this limit: undecided",
-        Because.MainsOutOfRange => $"{Number(it.ScaledFrom!.Value.From.Value)} V lies outside 85 % to 110 % of {Number(it.ScaledFrom!.Value.To.Value)} V: undecided, not scaled",
-        Because.SwitchedOff => "the item was switched off or drew no load: the mains part was not under test",
-        Because.SuppressorConducts => "a surge suppressor may conduct at this voltage: undecided, repeat at 250 V",
-        Because.TooCloseForInstrument => "too close to the limit for this instrument: undecided",
-        Because.ClassInDoubt => "an earth was found on a class II item: its class is in doubt",
-        _ => Comparison(it),
-    };
+    private static string Conclusion(Judgement it) =>
+        it.Because switch
+        {
+            Because.NoLimit => "this standard has no limit for it: noted, not judged",
+            Because.NullIsStale => "less than nothing is left after the null: the null is stale, null again",
+            Because.BoundSaysNothing => $"{it.Reading.Value} says nothing about this limit: undecided",
+            Because.MainsOutOfRange =>
+                $"{Number(it.ScaledFrom!.Value.From.Value)} V lies outside 85 % to 110 % of {Number(it.ScaledFrom!.Value.To.Value)} V: undecided, not scaled",
+            Because.SwitchedOff => "the item was switched off or drew no load: the mains part was not under test",
+            Because.SuppressorConducts => "a surge suppressor may conduct at this voltage: undecided, repeat at 250 V",
+            Because.TooCloseForInstrument => "too close to the limit for this instrument: undecided",
+            Because.ClassInDoubt => "an earth was found on a class II item: its class is in doubt",
+            Because.ClassAsked => "no earth was found, which a class II item would show too: settle the class",
+            _ => Comparison(it),
+        };
 
     private static string Comparison(Judgement it)
     {
@@ -123,10 +79,18 @@ internal static class WorkingText
         if (it.Limit.Comparator == Comparator.Within)
             return $"{Show(value)} is {Show(value with { Si = Math.Abs(value.Si - (it.Reading.Set?.Si ?? 0)) })} from the set value: {Outcome(it)}";
         var shown = it.Reading.Value is { IsBound: true } bound ? bound.ToString() : Show(value);
-        var sign = (it.Status == Status.Pass, it.Limit.IsFloor) switch { (true, true) or (false, false) => "≥", _ => "≤" };
-        var plain = it.Reading.Value is { IsBound: true } ? "against" : value.Si == limit.Si ? "=" : value.Si > limit.Si ? ">" : "<";
-        return $"{shown} {(plain == "against" ? sign : plain)} {Show(limit)}: {Outcome(it)}" +
-            (it.Use is { } use ? $", {Number(use * 100)} % of the limit used" : "");
+        var sign = (it.Status == Status.Pass, it.Limit.IsFloor) switch
+        {
+            (true, true) or (false, false) => "≥",
+            _ => "≤",
+        };
+        var plain =
+            it.Reading.Value is { IsBound: true } ? "against"
+            : value.Si == limit.Si ? "="
+            : value.Si > limit.Si ? ">"
+            : "<";
+        return $"{shown} {(plain == "against" ? sign : plain)} {Show(limit)}: {Outcome(it)}"
+            + (it.Use is { } use ? $", {Number(use * 100)} % of the limit used" : "");
     }
 
     private static string Outcome(Judgement it) => it.Status == Status.Pass ? "pass" : Words.Of(it.Status);

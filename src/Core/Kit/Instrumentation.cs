@@ -29,20 +29,29 @@ public sealed record Instrumentation(School School, ImmutableArray<InstrumentFun
     public static readonly Instrumentation Meter = new(School.Meter, []);
 
     private static readonly SetOf<Test> BeyondAMeter = SetOf<Test>.Of(
-        Test.Leakage, Test.RcdTrip, Test.DefibEnergy, Test.DefibCharge, Test.DefibSync, Test.EcgAmplitude);
+        Test.Leakage,
+        Test.RcdTrip,
+        Test.DefibEnergy,
+        Test.DefibCharge,
+        Test.DefibSync,
+        Test.EcgAmplitude
+    );
 
     public InstrumentFunction? Of(Test test)
     {
         foreach (var function in Functions)
-            if (function.Test == test) return function;
+            if (function.Test == test)
+                return function;
         return null;
     }
 
     /// <summary>Why it cannot measure this: then the step is recorded as not measured, never silently passed. Null when it can.</summary>
     public string? Lacks(Test test)
     {
-        if (test is Test.Polarity or Test.Wiring or Test.Functional) return null;
-        if (!Functions.IsEmpty) return Of(test) is null ? "not measured: the instrument has no such function" : null;
+        if (test is Test.Polarity or Test.Wiring or Test.Functional)
+            return null;
+        if (!Functions.IsEmpty)
+            return Of(test) is null ? "not measured: the instrument has no such function" : null;
         return School == School.Meter && BeyondAMeter.Has(test) ? "not measured: beyond an insulation or multifunction tester" : null;
     }
 }
@@ -56,10 +65,16 @@ public static class Suitability
     /// <returns>What is wrong, or null. Told before it is used.</returns>
     public static string? Trouble(InstrumentFunction function, ResolvedLimit? limit, RulePack pack)
     {
-        if (function.Test == Test.EarthContinuity && pack.EarthSource is { } source && function.TestCurrent is { } current && current.Value < source.AtLeast.Value * (1 - 1e-9))
+        if (
+            function.Test == Test.EarthContinuity
+            && pack.EarthSource is { } source
+            && function.TestCurrent is { } current
+            && current.Value < source.AtLeast.Value * (1 - 1e-9)
+        )
             return $"tests with {new Quantity(current.Value, Dimension.Current)}; {pack.ShortName} asks for at least {new Quantity(source.AtLeast.Value, Dimension.Current)}";
         return function.Resolution is { } resolution && limit?.Value is { } value && TooCoarse(resolution, value)
-            ? $"reads in steps of {resolution}, too coarse for a limit of {value}" : null;
+            ? $"reads in steps of {resolution}, too coarse for a limit of {value}"
+            : null;
     }
 
     /// <summary>Resolution worse than a tenth of the limit.</summary>

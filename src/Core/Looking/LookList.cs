@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text.Json;
+using System.Text.Json.Serialization;
 using Osierwand.Core.Cords;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Json;
@@ -16,7 +17,15 @@ namespace Osierwand.Core.Looking;
 public sealed record LookPoint(string Id, string Where, string Text, ImmutableArray<string> Phrases)
 {
     internal ItemPattern Item { get; init; } = ItemPattern.Any;
-    internal bool NeedsPlug { get; init; }
+
+    /// <summary>Plugs that have it; any where the point is not of the plug.</summary>
+    internal SetOf<PlugType>? Plugs { get; init; }
+
+    /// <summary>Asked only where plugs carry fuses: the pack has a rule for them.</summary>
+    internal bool NeedsFusedPlug { get; init; }
+
+    /// <summary>An RCD in a plug has no flex, nor has what runs on its own battery.</summary>
+    internal bool NeedsFlex { get; init; }
 }
 
 public enum LookAnswer
@@ -24,32 +33,73 @@ public enum LookAnswer
     Good,
     Bad,
     DoesNotApply,
+
+    /// <summary>Worth telling, and no reason to condemn it: a missing plate, a daisy chain.</summary>
+    Advice,
 }
 
-/// <param name="Words">What is bad, in words; a bad answer without words is refused.</param>
-public sealed record LookFinding(string PointId, LookAnswer Answer, string? Words);
+/// <param name="Words">What is bad or worth telling, in words; such an answer without words is refused.</param>
+public sealed record LookFinding(
+    [property: JsonRequired] string PointId,
+    // Required, for an answer that is not there must never be read as the first of them, which is good.
+    [property: JsonRequired] LookAnswer Answer,
+    string? Words
+);
 
-/// <summary>Most faults are found by eye and hand: the list to look at, by kind and class. A lead has no case; a hard-wired heater has no plug but a connection unit.</summary>
+/// <summary>
+/// Most faults are found by eye and hand: the list to look at, by kind, class, plug and pack. A lead has no switch; a hard-wired heater
+/// has no
+/// plug but a connection unit; a moulded plug has no terminals to see.
+/// </summary>
 public static class LookList
 {
     private static readonly Lazy<ImmutableArray<LookPoint>> Points = new(Load);
 
-    public static ImmutableArray<LookPoint> For(Item item) =>
-        [.. Points.Value.Where(point => point.Item.Matches(item, item.Class) && (!point.NeedsPlug || item.Class != ProtectionClass.Internal))];
+    public static ImmutableArray<LookPoint> For(Item item, RulePack pack) => [.. Points.Value.Where(point => IsAsked(point, item, pack))];
 
-    /// <summary>The look's outcome. Every point of the list must be answered; one that is bad fails the item, as does a fuse or flex fault.</summary>
-    /// <returns>A fault for an unknown or unanswered point and for bad without words.</returns>
-    public static Result<Judging.Look> Judge(Item item, RulePack pack, IReadOnlyCollection<LookFinding> findings)
+    /// <summary>
+    /// The look's outcome. Every point of the list must be answered, and something must have been looked at: a list of "does not apply"
+    /// is no
+    /// look. One that is bad fails the item, as does a fault of fuse or flex.
+    /// </summary>
+    /// <returns>A fault for an unknown point, and for bad or advice without words.</returns>
+    public static Result<Looking.Look> Judge(Item item, RulePack pack, IReadOnlyCollection<LookFinding> findings)
     {
-        var asked = For(item);
+        var asked = For(item, pack);
         foreach (var finding in findings)
         {
-            if (asked.All(point => point.Id != finding.PointId)) return new Fault($"look.{finding.PointId}", "is not on the list for this item");
-            if (finding.Answer == LookAnswer.Bad && string.IsNullOrWhiteSpace(finding.Words)) return new Fault($"look.{finding.PointId}", "say in words what is bad");
+            if (asked.All(point => point.Id != finding.PointId))
+                return new Fault($"look.{finding.PointId}", "is not on the list for this item");
+            if (WantsWords(finding.Answer) && string.IsNullOrWhiteSpace(finding.Words))
+                return new Fault($"look.{finding.PointId}", "say in words what is bad");
         }
-        var bad = findings.Any(finding => finding.Answer == LookAnswer.Bad);
-        if (bad || FuseAndFlex.Check(item, pack).Any(finding => finding.IsFault)) return Judging.Look.Fail;
-        return asked.All(point => findings.Any(finding => finding.PointId == point.Id)) ? Judging.Look.Pass : Judging.Look.NotDone;
+        return Outcome(asked, FuseAndFlex.Check(item, pack).Any(finding => finding.IsFault), findings);
+    }
+
+    /// <param name="cordIsFaulty">Fuse or flex are certain to be wrong.</param>
+    internal static Looking.Look Outcome(ImmutableArray<LookPoint> asked, bool cordIsFaulty, IReadOnlyCollection<LookFinding> findings)
+    {
+        if (cordIsFaulty || findings.Any(finding => finding.Answer == LookAnswer.Bad))
+            return Looking.Look.Fail;
+        var answered = asked.All(point => findings.Any(finding => finding.PointId == point.Id));
+        return answered && findings.Any(finding => finding.Answer is LookAnswer.Good or LookAnswer.Advice)
+            ? Looking.Look.Pass
+            : Looking.Look.NotDone;
+    }
+
+    internal static bool WantsWords(LookAnswer answer) => answer is LookAnswer.Bad or LookAnswer.Advice;
+
+    private static bool IsAsked(LookPoint point, Item item, RulePack pack)
+    {
+        if (!point.Item.Matches(item, item.Class))
+            return false;
+        var runsOnBattery = item.Class == ProtectionClass.Internal;
+        if (point.Plugs is { } plugs && (runsOnBattery || !plugs.Has(item.Plug)))
+            return false;
+        if (point.NeedsFusedPlug && pack.Fuse is null)
+            return false;
+        var hasNoFlex = runsOnBattery || (item.Kind == ItemKind.PortableRcd && item.Cord is null);
+        return !(point.NeedsFlex && hasNoFlex);
     }
 
     private static ImmutableArray<LookPoint> Load()
@@ -61,16 +111,22 @@ public static class LookList
     private static LookPoint Point(JsonElement element)
     {
         var point = new LookPoint("", "", "", []);
-        Properties(element, (name, value) => point = name switch
-        {
-            "id" => point with { Id = NonEmptyText(value) },
-            "where" => point with { Where = NonEmptyText(value) },
-            "text" => point with { Text = NonEmptyText(value) },
-            "phrases" => point with { Phrases = List(value, NonEmptyText) },
-            "item" => point with { Item = PatternReader.Item(value) },
-            "plug" => point with { NeedsPlug = Boolean(value) },
-            _ => throw Unknown(name),
-        });
+        Properties(
+            element,
+            (name, value) =>
+                point = name switch
+                {
+                    "id" => point with { Id = NonEmptyText(value) },
+                    "where" => point with { Where = NonEmptyText(value) },
+                    "text" => point with { Text = NonEmptyText(value) },
+                    "phrases" => point with { Phrases = List(value, NonEmptyText) },
+                    "item" => point with { Item = PatternReader.Item(value) },
+                    "plug" => point with { Plugs = WordSet<PlugType>(value) },
+                    "fusedPlug" => point with { NeedsFusedPlug = Boolean(value) },
+                    "flex" => point with { NeedsFlex = Boolean(value) },
+                    _ => throw Unknown(name),
+                }
+        );
         return point;
     }
 }

@@ -3,22 +3,32 @@ using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Planning;
 
-/// <summary>The same steps for whoever works with a multifunction or insulation tester and no appliance tester: which terminals to join, where the probes go.</summary>
+/// <summary>The same steps for whoever works with a multifunction or insulation tester and no appliance tester: which terminals to join,
+/// where the probes go.</summary>
 internal static class MeterSchool
 {
     private const string NotPossible = "Not possible with a meter: record it as not measured";
 
-    public static string Terminals(Test test, Item item, Conditions under) => test switch
-    {
-        Test.EarthContinuity when item.IsLead => $"Low ohms: one probe on the plug's earth pin, the other in the earth contact of {under.Point ?? "the far end"}",
-        Test.EarthContinuity when item.IsHardWired => "Low ohms: one probe on bare exposed metal, the other on the connection unit's earth terminal",
-        Test.EarthContinuity => $"Low ohms: one probe on the plug's earth pin, the other on {under.Point ?? "bare earthed metal"}, pressed hard",
-        Test.Insulation when under.Between == Between.MainsToAccessible => "Link L and N of the plug with a clip; line terminal to the link, earth terminal to a probe on metal or foil",
-        Test.Insulation when under.Between == Between.MainsToAppliedPart => $"Link L and N of the plug with a clip; line terminal to the link, earth terminal to {under.AppliedPart} with its connections joined",
-        Test.Insulation => item.Phases == 3 ? "Link L1, L2, L3 and N with clips; line terminal to the link, earth terminal to the earth pin" : "Link L and N of the plug with a clip; line terminal to the link, earth terminal to the earth pin",
-        Test.Polarity => $"Continuity: L pin to L contact of {under.Point ?? "the far end"}, N pin to N contact; nothing between L and N",
-        Test.Wiring => "Continuity: L and N each end to end; open between them",
-        Test.PadPath => "Low ohms: paddle or pad to its connector",
-        _ => NotPossible,
-    };
+    public static string Terminals(Test test, Item item, Conditions under) =>
+        test switch
+        {
+            Test.EarthContinuity when item.IsLead =>
+                $"Low ohms: one probe on the plug's earth pin, the other in the earth contact of {under.Point ?? "the far end"}",
+            Test.EarthContinuity when item.IsHardWired =>
+                "Low ohms: one probe on bare exposed metal, the other on the connection unit's earth terminal",
+            Test.EarthContinuity =>
+                $"Low ohms: one probe on the plug's earth pin, the other on {under.Point ?? "bare earthed metal"}, pressed hard",
+            Test.Insulation when under.Between == Between.MainsToAccessible =>
+                "Link L and N of the plug with a clip; line terminal to the link, earth terminal to a probe on metal or foil",
+            Test.Insulation when under.Between == Between.MainsToAppliedPart =>
+                $"Link L and N of the plug with a clip; line terminal to the link, earth terminal to {under.AppliedPart} with its connections joined",
+            Test.Insulation => item.Phases == 3
+                ? "Link L1, L2, L3 and N with clips; line terminal to the link, earth terminal to the earth pin"
+                : "Link L and N of the plug with a clip; line terminal to the link, earth terminal to the earth pin",
+            Test.Polarity =>
+                $"Continuity: L pin to L contact of {under.Point ?? "the far end"}, N pin to N contact; nothing between L and N",
+            Test.Wiring => "Continuity: L and N each end to end; open between them",
+            Test.PadPath => "Low ohms: paddle or pad to its connector",
+            _ => NotPossible,
+        };
 }

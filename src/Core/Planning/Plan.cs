@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using Osierwand.Core.Equipment;
-using Osierwand.Core.Judging;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 
@@ -32,11 +31,30 @@ public enum HazardKind
 /// <param name="Source">What drives the measurement.</param>
 /// <param name="Seconds">How long it takes: start-up, then holding the reading.</param>
 public sealed record PlanStep(
-    Test Test, Conditions Under, Volts? TestVoltage, ResolvedLimit? Limit, HazardKind HazardKind, string? Hazard,
-    ImmutableArray<string> Needs, ImmutableArray<Test> Stops, string Terminals, string Source, int Seconds)
+    Test Test,
+    Conditions Under,
+    Volts? TestVoltage,
+    ResolvedLimit? Limit,
+    HazardKind HazardKind,
+    string? Hazard,
+    ImmutableArray<string> Needs,
+    ImmutableArray<Test> Stops,
+    string Terminals,
+    string Source,
+    int Seconds
+)
 {
     /// <summary>What the device is set to for this step: joule or volt.</summary>
     public Quantity? Set { get; init; }
+
+    /// <summary>Whether a verdict waits for it.</summary>
+    public Need Need { get; init; } = Need.Required;
+
+    /// <summary>With <see cref="Need.OneOfGroup"/>: steps of one group stand in for one another.</summary>
+    public string? Group { get; init; }
+
+    /// <summary>The item runs, or mains lies on a part of it, while the step is done; the functional check included.</summary>
+    public bool Powers => Test == Test.Functional || HazardKind is HazardKind.ItemLive or HazardKind.MainsOnPatient or HazardKind.Shock;
 
     /// <summary>Why the kit at hand cannot measure it; the step stays, as not measured.</summary>
     public string? NotMeasured { get; init; }
@@ -63,20 +81,33 @@ public static class StepKey
         if (test == Test.Leakage)
         {
             key += $"/{Words.Of(under.Kind)}";
-            if (under.Method != LeakageMethod.Direct) key += $"/{Words.Of(under.Method)}";
-            if (under.Current != CurrentType.Ac) key += "/dc";
-            if (under.Polarity != MainsPolarity.Normal) key += "/reversed";
-            if (under.Neutral != ConductorState.Closed) key += "/neutralOpen";
-            if (under.Earth != ConductorState.Closed) key += "/earthOpen";
-            if (under.Power != PowerState.On) key += "/off";
+            if (under.Method != LeakageMethod.Direct)
+                key += $"/{Words.Of(under.Method)}";
+            if (under.Current != CurrentType.Ac)
+                key += "/dc";
+            if (under.Polarity != MainsPolarity.Normal)
+                key += "/reversed";
+            if (under.Neutral != ConductorState.Closed)
+                key += "/neutralOpen";
+            if (under.Earth != ConductorState.Closed)
+                key += "/earthOpen";
+            if (under.Power != PowerState.On)
+                key += "/off";
         }
-        if (test == Test.Insulation && under.Between != Between.MainsToEarth) key += $"/{Words.Of(under.Between)}";
-        if (test == Test.RcdTrip) key += $"/{QuantityText.Number(under.Multiple)}x/{under.PhaseDeg}";
-        if (test == Test.EarthContinuity && under.Path == EarthPath.Loop) key += "/loop";
-        if (test == Test.EarthContinuity && under.Part != EarthPart.DeviceWithCord) key += $"/{Words.Of(under.Part)}";
-        if (test == Test.DefibSync && under.Trigger != SyncTrigger.RPeak) key += $"/{Words.Of(under.Trigger)}";
-        if (under.AppliedPart is { } part) key += $"/part {part}";
-        if (under.Point is { } point) key += $"/{point}";
+        if (test == Test.Insulation && under.Between != Between.MainsToEarth)
+            key += $"/{Words.Of(under.Between)}";
+        if (test == Test.RcdTrip)
+            key += $"/{QuantityText.Number(under.Multiple)}x/{under.PhaseDeg}";
+        if (test == Test.EarthContinuity && under.Path == EarthPath.Loop)
+            key += "/loop";
+        if (test == Test.EarthContinuity && under.Part != EarthPart.DeviceWithCord)
+            key += $"/{Words.Of(under.Part)}";
+        if (test == Test.DefibSync && under.Trigger != SyncTrigger.RPeak)
+            key += $"/{Words.Of(under.Trigger)}";
+        if (under.AppliedPart is { } part)
+            key += $"/part {part}";
+        if (under.Point is { } point)
+            key += $"/{point}";
         return key;
     }
 }

@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using Osierwand.Core.Equipment;
-using Osierwand.Core.Judging;
 using Osierwand.Core.Kit;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
@@ -18,13 +17,15 @@ public static class Planner
     {
         var draft = new Draft(pack, item, policy, kit ?? Instrumentation.Tester);
         draft.Add(Test.Visual, Preparation.MakeSafe(item));
-        if (HasPlug(item)) draft.Add(Test.Fuse, []);
+        if (HasPlug(item))
+            draft.Add(Test.Fuse, []);
         var measured = ScopeOf.IncludesMeasuring(scope, policy, item, pack);
         if (measured)
         {
             foreach (var series in pack.Series)
             {
-                if (series.Planned && series.IsFor(item) && Asked(series, policy)) draft.Add(series);
+                if (series.Planned && series.IsFor(item) && Asked(series, policy))
+                    draft.Add(series);
             }
         }
         draft.Add(Test.Functional, Preparation.Functional(item));
@@ -35,32 +36,51 @@ public static class Planner
         !item.IsHardWired && !item.IsLead && item.Kind == ItemKind.Appliance && item.Class != ProtectionClass.III;
 
     private static bool Asked(Series series, Policy policy) =>
-        (series.AskedBy != AskedBy.MedicalInsulation || policy.MedicalInsulation == MedicalInsulationPolicy.Yes) &&
-        !(series.Test == Test.Leakage && policy.Leakage == LeakagePolicy.None && series.Need is Need.OneOfGroup);
+        (series.AskedBy != AskedBy.MedicalInsulation || policy.MedicalInsulation == MedicalInsulationPolicy.Yes)
+        && !(series.Test == Test.Leakage && policy.Leakage == LeakagePolicy.None && series.Need is Need.OneOfGroup);
 
     /// <summary>Every choice that is not the usual one, with its reason.</summary>
     private static ImmutableArray<string> Remarks(RulePack pack, Item item, Policy policy, Scope scope, bool measured)
     {
         var remarks = new List<string>(0);
         if (scope == Scope.FaultFinding)
-            remarks.Add("Fault-finding: any order, any part of it; it ends with findings, never with a pass. A clean dead test clears little: parts behind relays were not under test.");
+            remarks.Add(
+                "Fault-finding: any order, any part of it; it ends with findings, never with a pass. A clean dead test clears little: parts behind relays were not under test."
+            );
         else if (!measured)
-            remarks.Add(ScopeOf.LooksOnly(policy, item, pack) && scope != Scope.FormalVisual ? "Looked at only: the client's choice for all-insulated class II that is not held in the hand." : "Look and functional check only; the record will not say “tested”.");
+            remarks.Add(
+                ScopeOf.LooksOnly(policy, item, pack) && scope != Scope.FormalVisual
+                    ? "Looked at only: the client's choice for all-insulated class II that is not held in the hand."
+                    : "Look and functional check only; the record will not say “tested”."
+            );
         if (policy.ClassII == ClassIIPolicy.LookOnly && item.Class == ProtectionClass.II && !ScopeOf.LooksOnly(policy, item, pack))
-            remarks.Add("The client has class II looked at only, but that needs an all-insulated case that is not held in the hand: this one is measured.");
+            remarks.Add(
+                "The client has class II looked at only, but that needs an all-insulated case that is not held in the hand: this one is measured."
+            );
         if (policy.Leakage == LeakagePolicy.None && pack.Scope == PackScope.Appliances && measured)
             remarks.Add("No leakage: the client's choice where the standard lets insulation stand alone.");
         if (policy.Leakage == LeakagePolicy.Alternative && item.MainsSwitch == MainsSwitch.Electronic)
             remarks.Add("Leakage is measured powered: the alternative method does not reach a mains part behind an electronic switch.");
         if (item.MainsSwitch == MainsSwitch.Electronic && measured)
-            remarks.Add("Electronic switch: the mains part is under test only while it runs. Insulation is noted and settles nothing; the current decides.");
-        if (item.Class == ProtectionClass.INoAccessibleMetal) remarks.Add("No point to measure earth continuity at: there is no metal within reach.");
-        if (item.Class == ProtectionClass.IIFunctionalEarth) remarks.Add("Its earth serves a screen or a filter; the earth pin is left alone.");
-        if (item.Class == ProtectionClass.Undecided) remarks.Add("Class undecided: tested as class I and as class II, the stricter limit kept.");
-        if (item.Class == ProtectionClass.III) remarks.Add("The supply unit is an item of its own.");
-        if (item.SurgeProtected) remarks.Add("Surge protected: insulation at 250 V, never 500 V; the suppressor conducts and mimics a fault.");
-        if (item.Phases == 3) remarks.Add("Three-phase: through an adapter that joins L1, L2, L3 and N; the current is measured by the adapter's own method.");
-        if (item.IsHardWired && policy.HardWired == HardWiredPolicy.Out) remarks.Add("Hard-wired equipment is out of this client's scope: save it as not tested unless it was asked for.");
+            remarks.Add(
+                "Electronic switch: the mains part is under test only while it runs. Insulation is noted and settles nothing; the current decides."
+            );
+        if (item.Class == ProtectionClass.INoAccessibleMetal)
+            remarks.Add("No point to measure earth continuity at: there is no metal within reach.");
+        if (item.Class == ProtectionClass.IIFunctionalEarth)
+            remarks.Add("Its earth serves a screen or a filter; the earth pin is left alone.");
+        if (item.Class == ProtectionClass.Undecided)
+            remarks.Add("Class undecided: tested as class I and as class II, the stricter limit kept.");
+        if (item.Class == ProtectionClass.III)
+            remarks.Add("The supply unit is an item of its own.");
+        if (item.SurgeProtected)
+            remarks.Add("Surge protected: insulation at 250 V, never 500 V; the suppressor conducts and mimics a fault.");
+        if (item.Phases == 3)
+            remarks.Add(
+                "Three-phase: through an adapter that joins L1, L2, L3 and N; the current is measured by the adapter's own method."
+            );
+        if (item.IsHardWired && policy.HardWired == HardWiredPolicy.Out)
+            remarks.Add("Hard-wired equipment is out of this client's scope: save it as not tested unless it was asked for.");
         return remarks.Count == 0 ? [] : [.. remarks];
     }
 
@@ -79,47 +99,64 @@ public static class Planner
             var last = method == LeakageMethod.Alternative ? 1 : series.Planning.Length;
             for (var n = 0; n < Times(series); n++)
             {
-                if (series.Repeat == Repeat.PerAppliedPart && !series.Reading.AppliedPartTypes.Has(item.AppliedParts[n].Type)) continue;
-                for (var at = 0; at < last; at++) Add(series, Under(series, series.Planning[at], method, n), SetOf(series, n));
+                if (series.Repeat == Repeat.PerAppliedPart && !series.Reading.AppliedPartTypes.Has(item.AppliedParts[n].Type))
+                    continue;
+                for (var at = 0; at < last; at++)
+                    Add(series, Under(series, series.Planning[at], method, n), SetOf(series, n));
             }
         }
 
-        private int Times(Series series) => series.Repeat switch
-        {
-            Repeat.PerOutlet => Math.Max(1, item.Outlets),
-            Repeat.PerAppliedPart => item.AppliedParts.Length,
-            Repeat.PerEarthedPart => Math.Max(1, item.EarthedParts.Length),
-            Repeat.PerUnearthedPart => Math.Max(1, item.UnearthedParts.Length),
-            Repeat.PerSetting => item.Defibrillator?.SettingsJ.Length ?? 0,
-            _ => 1,
-        };
+        private int Times(Series series) =>
+            series.Repeat switch
+            {
+                Repeat.PerOutlet => Math.Max(1, item.Outlets),
+                Repeat.PerAppliedPart => item.AppliedParts.Length,
+                Repeat.PerEarthedPart => Math.Max(1, item.EarthedParts.Length),
+                Repeat.PerUnearthedPart => Math.Max(1, item.UnearthedParts.Length),
+                Repeat.PerSetting => item.Defibrillator?.SettingsJ.Length ?? 0,
+                _ => 1,
+            };
 
-        private Conditions Under(Series series, Conditions planned, LeakageMethod method, int n) => series.Repeat switch
-        {
-            Repeat.PerOutlet when item.Outlets > 1 => planned with { Method = method, Point = $"outlet {n + 1}" },
-            Repeat.PerAppliedPart => planned with { Method = method, AppliedPart = item.AppliedParts[n].Name },
-            Repeat.PerEarthedPart when !item.EarthedParts.IsEmpty => planned with { Method = method, Point = item.EarthedParts[n] },
-            Repeat.PerUnearthedPart when !item.UnearthedParts.IsEmpty => planned with { Method = method, Point = item.UnearthedParts[n] },
-            Repeat.PerSetting => planned with { Point = $"{QuantityText.Number(item.Defibrillator!.SettingsJ[n], 4)} J" },
-            _ => planned.Method == method ? planned : planned with { Method = method },
-        };
+        private Conditions Under(Series series, Conditions planned, LeakageMethod method, int n) =>
+            series.Repeat switch
+            {
+                Repeat.PerOutlet when item.Outlets > 1 => planned with { Method = method, Point = $"outlet {n + 1}" },
+                Repeat.PerAppliedPart => planned with { Method = method, AppliedPart = item.AppliedParts[n].Name },
+                Repeat.PerEarthedPart when !item.EarthedParts.IsEmpty => planned with { Method = method, Point = item.EarthedParts[n] },
+                Repeat.PerUnearthedPart when !item.UnearthedParts.IsEmpty => planned with
+                {
+                    Method = method,
+                    Point = item.UnearthedParts[n],
+                },
+                Repeat.PerSetting => planned with { Point = $"{QuantityText.Number(item.Defibrillator!.SettingsJ[n], 4)} J" },
+                _ => planned.Method == method ? planned : planned with { Method = method },
+            };
 
-        private Quantity? SetOf(Series series, int n) => series.Test switch
-        {
-            Test.DefibEnergy => new Quantity(item.Defibrillator!.SettingsJ[n], Dimension.Energy),
-            Test.EcgAmplitude when item.Defibrillator?.EcgSetMv is { } millivolt => new Quantity(millivolt / 1000, Dimension.Voltage),
-            _ => null,
-        };
+        private Quantity? SetOf(Series series, int n) =>
+            series.Test switch
+            {
+                Test.DefibEnergy => new Quantity(item.Defibrillator!.SettingsJ[n], Dimension.Energy),
+                Test.EcgAmplitude when item.Defibrillator?.EcgSetMv is { } millivolt => new Quantity(millivolt / 1000, Dimension.Voltage),
+                _ => null,
+            };
 
         private LeakageMethod Method(Series series)
         {
-            if (series.Test != Test.Leakage) return LeakageMethod.Direct;
+            if (series.Test != Test.Leakage)
+                return LeakageMethod.Direct;
             if (pack.Scope == PackScope.Appliances)
-                return policy.Leakage == LeakagePolicy.Alternative && item.MainsSwitch == MainsSwitch.Mechanical ? LeakageMethod.Alternative : LeakageMethod.Direct;
+                return policy.Leakage == LeakagePolicy.Alternative && item.MainsSwitch == MainsSwitch.Mechanical
+                    ? LeakageMethod.Alternative
+                    : LeakageMethod.Direct;
             var wanted = policy.MedicalMethod;
-            if (wanted == LeakageMethod.Direct) return wanted;
+            if (wanted == LeakageMethod.Direct)
+                return wanted;
             // An electronic switch keeps the mains part dead without power, and an internal source has no mains pins to join.
-            if (item.Class == ProtectionClass.Internal || (item.MainsSwitch == MainsSwitch.Electronic && wanted == LeakageMethod.Alternative)) return LeakageMethod.Direct;
+            if (
+                item.Class == ProtectionClass.Internal
+                || (item.MainsSwitch == MainsSwitch.Electronic && wanted == LeakageMethod.Alternative)
+            )
+                return LeakageMethod.Direct;
             var first = Under(series, series.Planning[0], wanted, 0);
             return pack.LimitFor(item, series.Test, first) is null ? LeakageMethod.Direct : wanted;
         }
@@ -130,25 +167,43 @@ public static class Planner
             var limit = pack.LimitFor(item, test, under, set);
             var hazard = Hazard(series, under);
             Volts? voltage = test == Test.Insulation ? TestVoltages.For(item) : null;
-            steps.Add(new(test, under, voltage, limit, hazard, Preparation.Hazard(hazard, item, voltage), Preparation.Needs(test, item, under, pack), [],
-                kit.School == School.Meter ? MeterSchool.Terminals(test, item, under) : Preparation.Terminals(test, item, under),
-                Preparation.Source(test, pack, item, under, voltage), Preparation.Seconds(test, item, under))
-            {
-                Set = set,
-                NotMeasured = kit.Lacks(test),
-                Unsuitable = kit.Of(test) is { } function ? Suitability.Trouble(function, limit, pack) : null,
-            });
+            steps.Add(
+                new(
+                    test,
+                    under,
+                    voltage,
+                    limit,
+                    hazard,
+                    Preparation.Hazard(hazard, item, voltage),
+                    Preparation.Needs(test, item, under, pack),
+                    [],
+                    kit.School == School.Meter ? MeterSchool.Terminals(test, item, under) : Preparation.Terminals(test, item, under),
+                    Preparation.Source(test, pack, item, under, voltage),
+                    Preparation.Seconds(test, item, under)
+                )
+                {
+                    Set = set,
+                    Need = series.Need,
+                    Group = series.Group,
+                    NotMeasured = kit.Lacks(test),
+                    Unsuitable = kit.Of(test) is { } function ? Suitability.Trouble(function, limit, pack) : null,
+                }
+            );
         }
 
-        private static HazardKind Hazard(Series series, Conditions under) => series.Test switch
-        {
-            Test.Insulation => HazardKind.TestVoltage,
-            Test.Leakage when under.Kind == LeakageKind.MainsOnAppliedPart || (under.Kind == LeakageKind.AppliedPart && under.Method == LeakageMethod.Direct) => HazardKind.MainsOnPatient,
-            Test.DefibEnergy or Test.DefibCharge or Test.DefibSync => HazardKind.Shock,
-            _ => series.Powered && under.Method != LeakageMethod.Alternative ? HazardKind.ItemLive : HazardKind.None,
-        };
+        private static HazardKind Hazard(Series series, Conditions under) =>
+            series.Test switch
+            {
+                Test.Insulation => HazardKind.TestVoltage,
+                Test.Leakage
+                    when under.Kind == LeakageKind.MainsOnAppliedPart
+                        || (under.Kind == LeakageKind.AppliedPart && under.Method == LeakageMethod.Direct) => HazardKind.MainsOnPatient,
+                Test.DefibEnergy or Test.DefibCharge or Test.DefibSync => HazardKind.Shock,
+                _ => series.Powered && under.Method != LeakageMethod.Alternative ? HazardKind.ItemLive : HazardKind.None,
+            };
 
-        /// <summary>A failed look, fuse or earth path stops everything after it; failed insulation stops whatever powers the item.</summary>
+        /// <summary>A failed look, fuse or earth path stops everything after it; failed insulation stops whatever powers the
+        /// item.</summary>
         public ImmutableArray<PlanStep> Finished()
         {
             var (after, live) = (0u, 0u);
@@ -161,9 +216,11 @@ public static class Planner
                     Test.Insulation => live & ~Bit(step.Test),
                     _ => 0u,
                 };
-                if (stops != 0) steps[at] = step with { Stops = TestsOf(stops) };
+                if (stops != 0)
+                    steps[at] = step with { Stops = TestsOf(stops) };
                 after |= Bit(step.Test);
-                if (step.HazardKind is HazardKind.ItemLive or HazardKind.MainsOnPatient or HazardKind.Shock || step.Test == Test.Functional) live |= Bit(step.Test);
+                if (step.Powers)
+                    live |= Bit(step.Test);
             }
             return [.. steps];
         }
@@ -176,7 +233,8 @@ public static class Planner
 
     private static ImmutableArray<Test> TestsOf(uint bits)
     {
-        if (!Listed[bits].IsDefault) return Listed[bits];
+        if (!Listed[bits].IsDefault)
+            return Listed[bits];
         return Listed[bits] = [.. Enum.GetValues<Test>().Where(test => (bits & Bit(test)) != 0)];
     }
 }

@@ -67,7 +67,12 @@ public static class ScopeOf
 {
     /// <summary>False where the look and the functional check are all that a pass asks for.</summary>
     public static bool IncludesMeasuring(Scope scope, Policy policy, Item item, RulePack pack) =>
-        !(scope == Scope.FormalVisual || (scope == Scope.NewItem && policy.NewItem == NewItemPolicy.LookOnly) || LooksOnly(policy, item, pack));
+        scope == Scope.AfterRepair
+        || !(
+            scope == Scope.FormalVisual
+            || (scope == Scope.NewItem && policy.NewItem == NewItemPolicy.LookOnly)
+            || LooksOnly(policy, item, pack)
+        );
 
     /// <summary>The client has all-insulated class II looked at only; never for hand-held items and never under a medical pack.</summary>
     public static bool LooksOnly(Policy policy, Item item, RulePack pack) =>

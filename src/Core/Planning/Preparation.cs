@@ -5,58 +5,121 @@ using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Planning;
 
-/// <summary>The words around a step for whoever holds an appliance tester: what must be true first, what is dangerous, what is joined to what.</summary>
+/// <summary>The words around a step for whoever holds an appliance tester: what must be true first, what is dangerous, what is joined to
+/// what.</summary>
 internal static class Preparation
 {
     private static readonly ImmutableArray<string> OneFunctional = ["Does its job; interlocks, alarms and lamps work"];
     private static readonly ImmutableArray<string> LeadFunctional = ["It carries, on and off: try it with a known item"];
     private static readonly ImmutableArray<string> RcdFunctional = ["Plugged into a live outlet; press its test button, it must open"];
     private static readonly ImmutableArray<string> LeadEarth = ["Both ends in hand", "Lead nulled"];
-    private static readonly ImmutableArray<string> Earth = ["Clip on bare earthed metal", "Lead nulled", "Flex moved along its length while reading", "Every reachable earthed part: one reading each"];
-    private static readonly ImmutableArray<string> HardWiredEarth = ["Isolated and proved dead; protective conductor left connected", "Lead nulled", "Every exposed metal part: one reading each"];
+    private static readonly ImmutableArray<string> Earth =
+    [
+        "Clip on bare earthed metal",
+        "Lead nulled",
+        "Flex moved along its length while reading",
+        "Every reachable earthed part: one reading each",
+    ];
+    private static readonly ImmutableArray<string> HardWiredEarth =
+    [
+        "Isolated and proved dead; protective conductor left connected",
+        "Lead nulled",
+        "Every exposed metal part: one reading each",
+    ];
     private static readonly ImmutableArray<string> NothingPlugged = ["Nothing plugged in"];
     private static readonly ImmutableArray<string> On = ["Item switched on"];
     private static readonly ImmutableArray<string> OnLoad = ["Item switched on", "Accessories that belong to it connected"];
-    private static readonly ImmutableArray<string> Foil = ["Item switched on", "Probe on accessible metal, else foil or mesh round the case", "A probe that finds a path to earth stops the job"];
-    private static readonly ImmutableArray<string> HardWiredInsulation = ["Isolated and proved dead; L and N disconnected and joined", "Item switched on"];
+    private static readonly ImmutableArray<string> Foil =
+    [
+        "Item switched on",
+        "Probe on accessible metal, else foil or mesh round the case",
+        "A probe that finds a path to earth stops the job",
+    ];
+    private static readonly ImmutableArray<string> HardWiredInsulation =
+    [
+        "Isolated and proved dead; L and N disconnected and joined",
+        "Item switched on",
+    ];
     private static readonly ImmutableArray<string> Joined = ["Item switched on", "Mains pins joined by the instrument"];
     private static readonly ImmutableArray<string> Trip = ["Isolating adapter upstream, so that the building's RCD stays in"];
     private static readonly ImmutableArray<string> BothEnds = ["Both ends in hand"];
-    private static readonly ImmutableArray<string> Powered = ["Outlet checked", "Item switched on", "Item stands isolated from any other earth"];
+    private static readonly ImmutableArray<string> Powered =
+    [
+        "Outlet checked",
+        "Item switched on",
+        "Item stands isolated from any other earth",
+    ];
     private static readonly ImmutableArray<string> Differential = ["Outlet checked", "Item switched on"];
-    private static readonly ImmutableArray<string> Off = ["Outlet checked", "Device switched off at its own switch", "Item stands isolated from any other earth"];
-    private static readonly ImmutableArray<string> Defib = ["Charged only into the 50 Ω load of the tester, paddles or pads firmly on it", "Set to the state the maker asks for; the countdown runs to the discharge"];
+    private static readonly ImmutableArray<string> Off =
+    [
+        "Outlet checked",
+        "Device switched off at its own switch",
+        "Item stands isolated from any other earth",
+    ];
+    private static readonly ImmutableArray<string> Defib =
+    [
+        "Charged only into the 50 Ω load of the tester, paddles or pads firmly on it",
+        "Set to the state the maker asks for; the countdown runs to the discharge",
+    ];
     private const string Unplugged = "Switched off and unplugged";
 
-    public static string? Hazard(HazardKind kind, Item item, Volts? voltage) => kind switch
-    {
-        HazardKind.TestVoltage when voltage!.Value == Judging.TestVoltages.Usual => "500 V d.c. on the item. Nobody touches it or the leads; allow it to discharge afterwards.",
-        HazardKind.TestVoltage => $"{QuantityText.Number(voltage!.Value.Value)} V d.c. on the item. Nobody touches it or the leads; allow it to discharge afterwards.",
-        HazardKind.ItemLive when item.Kind == ItemKind.PortableRcd || item.IsLead => "Mains on its outlets. Nothing plugged in but the tester, fingers off pins and contacts.",
-        HazardKind.ItemLive => item.Use is UseOf.Handheld ? "The item starts. Blades and bits off, hands clear." : "The item starts. Moving parts free, hands clear.",
-        HazardKind.MainsOnPatient => "Mains voltage on the patient connections. Hold to start; hands off item and leads.",
-        HazardKind.Shock => "The whole set energy on the paddles. Say “clear”; nobody touches paddles, load or leads until it has discharged.",
-        _ => null,
-    };
+    /// <summary>What has been done when a hard-wired item is said to be isolated.</summary>
+    public static readonly ImmutableArray<string> Isolation =
+    [
+        "By someone competent for it: circuit found, switched off, locked and tagged; the key is with you",
+        "Voltage indicator proved, every pair found dead on supply and load side, indicator proved again",
+        "Only then L and N disconnected; the protective conductor left connected",
+    ];
 
-    public static ImmutableArray<string> Needs(Test test, Item item, Conditions under, RulePack pack) => test switch
-    {
-        Test.EarthContinuity when item.IsLead => LeadEarth,
-        Test.EarthContinuity when item.IsHardWired => HardWiredEarth,
-        Test.EarthContinuity => pack.EarthSource is null ? Earth : [.. Earth, "Measured with d.c.: repeat reversed, the higher counts"],
-        Test.Insulation when item.IsLead => NothingPlugged,
-        Test.Insulation when item.IsHardWired => HardWiredInsulation,
-        Test.Insulation when under.AppliedPart is { } part => [.. On, $"All connections of {part} joined"],
-        Test.Insulation when item.Class is ProtectionClass.II or ProtectionClass.IIFunctionalEarth => Foil,
-        Test.Insulation => On,
-        Test.Leakage => Leakage(item, under),
-        Test.RcdTrip => Trip,
-        Test.Polarity or Test.Wiring => BothEnds,
-        Test.DefibEnergy or Test.DefibCharge or Test.DefibSync => Defib,
-        Test.PadPath => ["Paddles or pads on the tester's load; its trace on the screen proves the path"],
-        Test.EcgAmplitude => ["ECG leads on the tester's simulator, gain and filter as the maker asks"],
-        _ => [],
-    };
+    /// <summary>What has been done before a hard-wired item is powered again.</summary>
+    public static readonly ImmutableArray<string> Restoration =
+    [
+        "Reconnected and tightened, polarity right, covers on",
+        "Lock and tag off, energised: supply restored, voltages as expected",
+    ];
+
+    public static ImmutableArray<string> Switching(PowerState to, Item item) =>
+        to == PowerState.Off ? ["Off at its own switch, still plugged in"]
+        : item.StartUpSeconds > 0 ? ["On at its own switch", $"It needs {item.StartUpSeconds} s to start; readings count from then"]
+        : ["On at its own switch"];
+
+    public static string? Hazard(HazardKind kind, Item item, Volts? voltage) =>
+        kind switch
+        {
+            HazardKind.TestVoltage when voltage!.Value == Planning.TestVoltages.Usual =>
+                "500 V d.c. on the item. Nobody touches it or the leads; allow it to discharge afterwards.",
+            HazardKind.TestVoltage =>
+                $"{QuantityText.Number(voltage!.Value.Value)} V d.c. on the item. Nobody touches it or the leads; allow it to discharge afterwards.",
+            HazardKind.ItemLive when item.Kind == ItemKind.PortableRcd || item.IsLead =>
+                "Mains on its outlets. Nothing plugged in but the tester, fingers off pins and contacts.",
+            HazardKind.ItemLive => item.Use is UseOf.Handheld
+                ? "The item starts. Blades and bits off, hands clear."
+                : "The item starts. Moving parts free, hands clear.",
+            HazardKind.MainsOnPatient => "Mains voltage on the patient connections. Hold to start; hands off item and leads.",
+            HazardKind.Shock =>
+                "The whole set energy on the paddles. Say “clear”; nobody touches paddles, load or leads until it has discharged.",
+            _ => null,
+        };
+
+    public static ImmutableArray<string> Needs(Test test, Item item, Conditions under, RulePack pack) =>
+        test switch
+        {
+            Test.EarthContinuity when item.IsLead => LeadEarth,
+            Test.EarthContinuity when item.IsHardWired => HardWiredEarth,
+            Test.EarthContinuity => pack.EarthSource is null ? Earth : [.. Earth, "Measured with d.c.: repeat reversed, the higher counts"],
+            Test.Insulation when item.IsLead => NothingPlugged,
+            Test.Insulation when item.IsHardWired => HardWiredInsulation,
+            Test.Insulation when under.AppliedPart is { } part => [.. On, $"All connections of {part} joined"],
+            Test.Insulation when item.Class is ProtectionClass.II or ProtectionClass.IIFunctionalEarth => Foil,
+            Test.Insulation => On,
+            Test.Leakage => Leakage(item, under),
+            Test.RcdTrip => Trip,
+            Test.Polarity or Test.Wiring => BothEnds,
+            Test.DefibEnergy or Test.DefibCharge or Test.DefibSync => Defib,
+            Test.PadPath => ["Paddles or pads on the tester's load; its trace on the screen proves the path"],
+            Test.EcgAmplitude => ["ECG leads on the tester's simulator, gain and filter as the maker asks"],
+            _ => [],
+        };
 
     private static ImmutableArray<string> Leakage(Item item, Conditions under)
     {
@@ -67,29 +130,37 @@ internal static class Preparation
             { Method: LeakageMethod.Differential } => Differential,
             _ => Powered,
         };
-        if (item.StartUpSeconds > 0 && under.Method != LeakageMethod.Alternative) needs = needs.Add($"Running for {item.StartUpSeconds} s before the reading counts");
+        if (item.StartUpSeconds > 0 && under.Method != LeakageMethod.Alternative)
+            needs = needs.Add($"Running for {item.StartUpSeconds} s before the reading counts");
         return Joining(item, under) is { } joining ? needs.Add(joining) : needs;
     }
 
     /// <summary>What is joined on the patient's side, and where the clip goes.</summary>
-    private static string? Joining(Item item, Conditions under) => under.Kind switch
-    {
-        LeakageKind.Touch when under.Point is { } part => $"Clip moved to {part}, which is not earthed",
-        LeakageKind.Touch when item.Kind is ItemKind.MedicalDevice or ItemKind.MedicalSystem => "Clip on accessible metal that is not earthed, else foil",
-        LeakageKind.Equipment when !item.AppliedParts.IsEmpty => "Applied parts of type B joined to the measurement, F-type parts left open",
-        LeakageKind.AppliedPart or LeakageKind.Patient or LeakageKind.MainsOnAppliedPart => IsJoined(item, under) ? $"All connections of {under.AppliedPart} joined" : $"Each connection of {under.AppliedPart} by itself; the worst counts",
-        LeakageKind.TotalPatient => "All applied parts of one type joined",
-        LeakageKind.PatientAuxiliary => $"One connection of {under.AppliedPart} against all its others joined; each in turn, the worst counts",
-        LeakageKind.LeadToGround => "All patient leads joined",
-        LeakageKind.LeadToLead => "Each pair the device offers; the worst counts",
-        LeakageKind.Earth when under.Earth == ConductorState.Open => "Before the fixed equipment is bonded",
-        _ => null,
-    };
+    private static string? Joining(Item item, Conditions under) =>
+        under.Kind switch
+        {
+            LeakageKind.Touch when under.Point is { } part => $"Clip moved to {part}, which is not earthed",
+            LeakageKind.Touch when item.Kind is ItemKind.MedicalDevice or ItemKind.MedicalSystem =>
+                "Clip on accessible metal that is not earthed, else foil",
+            LeakageKind.Equipment when !item.AppliedParts.IsEmpty =>
+                "Applied parts of type B joined to the measurement, F-type parts left open",
+            LeakageKind.AppliedPart or LeakageKind.Patient or LeakageKind.MainsOnAppliedPart => IsJoined(item, under)
+                ? $"All connections of {under.AppliedPart} joined"
+                : $"Each connection of {under.AppliedPart} by itself; the worst counts",
+            LeakageKind.TotalPatient => "All applied parts of one type joined",
+            LeakageKind.PatientAuxiliary =>
+                $"One connection of {under.AppliedPart} against all its others joined; each in turn, the worst counts",
+            LeakageKind.LeadToGround => "All patient leads joined",
+            LeakageKind.LeadToLead => "Each pair the device offers; the worst counts",
+            LeakageKind.Earth when under.Earth == ConductorState.Open => "Before the fixed equipment is bonded",
+            _ => null,
+        };
 
     private static bool IsJoined(Item item, Conditions under)
     {
         foreach (var part in item.AppliedParts)
-            if (part.Name == under.AppliedPart) return part.Joined;
+            if (part.Name == under.AppliedPart)
+                return part.Joined;
         return true;
     }
 
@@ -98,88 +169,115 @@ internal static class Preparation
     {
         var lines = new List<string>(4)
         {
-            item.IsHardWired ? "Safe isolation by someone competent for it: prove dead, lock off, keep the key" : item.IsLead ? "Both ends unplugged and in hand" : Unplugged,
+            item.IsHardWired ? "Safe isolation by someone competent for it: prove dead, lock off, keep the key"
+            : item.IsLead ? "Both ends unplugged and in hand"
+            : Unplugged,
         };
-        if (item.Heating) lines.Add("Cool and empty; nothing hot or under pressure");
-        if (item.Use == UseOf.Handheld && !item.IsLead) lines.Add("Cutting, grinding and moving tools off");
-        if (item.Kind is ItemKind.MedicalDevice or ItemKind.MedicalSystem) lines.Add("Not connected to a patient, decontaminated, battery state known");
+        if (item.Heating)
+            lines.Add("Cool and empty; nothing hot or under pressure");
+        if (HasTool(item))
+            lines.Add("Cutting, grinding and moving tools off");
+        if (item.Kind is ItemKind.MedicalDevice or ItemKind.MedicalSystem)
+            lines.Add("Not connected to a patient, decontaminated, battery state known");
         return [.. lines];
     }
 
-    public static ImmutableArray<string> Functional(Item item) => item switch
-    {
-        { Kind: ItemKind.PortableRcd } => RcdFunctional,
-        { IsLead: true } => item.Rcd is null ? LeadFunctional : [.. LeadFunctional, "Press the RCD's test button, it must open"],
-        _ when Load(item) is { } load => [OneFunctional[0], $"Load near {QuantityText.Number(load.Value)} A"],
-        _ => OneFunctional,
-    };
+    /// <summary>A hand-held thing with a motor's power: a charger or a lamp has nothing that cuts.</summary>
+    private static bool HasTool(Item item) =>
+        item is { Use: UseOf.Handheld, Kind: ItemKind.Appliance, Heating: false, RatedPower: null or { Value: >= LeastOfATool } };
+
+    private const double LeastOfATool = 100;
+
+    public static ImmutableArray<string> Functional(Item item) =>
+        item switch
+        {
+            { Kind: ItemKind.PortableRcd } => RcdFunctional,
+            { IsLead: true } => item.Rcd is null ? LeadFunctional : [.. LeadFunctional, "Press the RCD's test button, it must open"],
+            _ when Load(item) is { } load => [OneFunctional[0], $"Load near {QuantityText.Number(load.Value)} A"],
+            _ => OneFunctional,
+        };
 
     private static Amperes? Load(Item item) =>
-        item.RatedCurrent ?? (item is { RatedPower: { Value: > 0 } power, RatedVoltage: { } volts } ? new Amperes(power.Value / volts.Value) : null);
+        item.RatedCurrent
+        ?? (item is { RatedPower: { Value: > 0 } power, RatedVoltage: { } volts } ? new Amperes(power.Value / volts.Value) : null);
 
-    public static string Terminals(Test test, Item item, Conditions under) => test switch
-    {
-        Test.EarthContinuity when item.IsLead => under.Point is { } outlet ? $"Earth pin to earth of {outlet}" : "Earth, end to end",
-        Test.EarthContinuity when item.IsHardWired => "Exposed metal to the connection unit's earth",
-        Test.EarthContinuity => under.Point is { } metal ? $"Earth pin to {metal}" : "Earth pin to accessible metal",
-        Test.Insulation when under.Between == Between.MainsToAppliedPart => $"L+N joined, to {under.AppliedPart ?? "the applied part"}",
-        Test.Insulation when under.Between == Between.MainsToAccessible => $"{Lines(item)} joined, to accessible metal or foil",
-        Test.Insulation => $"{Lines(item)} joined, to E",
-        Test.Leakage => Current(item, under),
-        Test.RcdTrip => "Line to earth, downstream of the RCD",
-        Test.Polarity => under.Point is { } point ? $"L to L, N to N at {point}" : "L to L, N to N",
-        Test.Wiring => "L and N end to end; L to N open",
-        Test.PadPath => "Paddle or pad to its connector",
-        Test.DefibEnergy => "Paddles or pads into 50 Ω",
-        Test.DefibCharge => "From the charge key to ready, fifteenth charge after fourteen discharges at maximum",
-        Test.DefibSync => "From the R peak to the shock",
-        Test.EcgAmplitude => "Simulator to ECG leads",
-        _ => "",
-    };
+    public static string Terminals(Test test, Item item, Conditions under) =>
+        test switch
+        {
+            Test.EarthContinuity when item.IsLead => under.Point is { } outlet ? $"Earth pin to earth of {outlet}" : "Earth, end to end",
+            Test.EarthContinuity when item.IsHardWired => "Exposed metal to the connection unit's earth",
+            Test.EarthContinuity => under.Point is { } metal ? $"Earth pin to {metal}" : "Earth pin to accessible metal",
+            Test.Insulation when under.Between == Between.MainsToAppliedPart => $"L+N joined, to {under.AppliedPart ?? "the applied part"}",
+            Test.Insulation when under.Between == Between.MainsToAccessible => $"{Lines(item)} joined, to accessible metal or foil",
+            Test.Insulation => $"{Lines(item)} joined, to E",
+            Test.Leakage => Current(item, under),
+            Test.RcdTrip => "Line to earth, downstream of the RCD",
+            Test.Polarity => under.Point is { } point ? $"L to L, N to N at {point}" : "L to L, N to N",
+            Test.Wiring => "L and N end to end; L to N open",
+            Test.PadPath => "Paddle or pad to its connector",
+            Test.DefibEnergy => "Paddles or pads into 50 Ω",
+            Test.DefibCharge => "From the charge key to ready, fifteenth charge after fourteen discharges at maximum",
+            Test.DefibSync => "From the R peak to the shock",
+            Test.EcgAmplitude => "Simulator to ECG leads",
+            _ => "",
+        };
 
     private static string Lines(Item item) => item.Phases == 3 ? "L1+L2+L3+N" : "L+N";
 
-    private static string Current(Item item, Conditions under) => under switch
-    {
-        { Kind: LeakageKind.AppliedPart, Method: LeakageMethod.Alternative } => $"{under.AppliedPart} to mains and earth joined, supplied by the instrument",
-        { Kind: LeakageKind.AppliedPart } when item.Class == ProtectionClass.Internal => $"{under.AppliedPart} to accessible parts",
-        { Kind: LeakageKind.AppliedPart } => $"Mains onto {under.AppliedPart}, to earth",
-        { Kind: LeakageKind.MainsOnAppliedPart } => $"Mains through the limiting resistor onto {under.AppliedPart}",
-        { Kind: LeakageKind.Patient } => $"{under.AppliedPart} to earth through the body network",
-        { Kind: LeakageKind.TotalPatient } => "All parts of the type to earth through the body network",
-        { Kind: LeakageKind.PatientAuxiliary } => $"Between the connections of {under.AppliedPart}, through the body network",
-        { Kind: LeakageKind.LeadToGround } => "Patient leads to ground through the body network",
-        { Kind: LeakageKind.LeadToLead } => "Lead to lead through the body network",
-        { Kind: LeakageKind.Touch } => under.Point is { } part ? $"{part} to earth through the body network" : "Probe on accessible metal or foil, to earth through the body network",
-        { Kind: LeakageKind.Equipment, Method: LeakageMethod.Direct } => "Earth interrupted, the current to earth through the body network",
-        { Method: LeakageMethod.Alternative } => item.Class is ProtectionClass.II or ProtectionClass.IIFunctionalEarth ? $"{Lines(item)} joined, supplied by the instrument, to accessible parts" : $"{Lines(item)} joined, supplied by the instrument, to E",
-        { Method: LeakageMethod.Differential } => "Difference of the currents in L and N",
-        { Kind: LeakageKind.Earth } => "In the earth conductor",
-        _ => "In the protective conductor, item running",
-    };
+    private static string Current(Item item, Conditions under) =>
+        under switch
+        {
+            { Kind: LeakageKind.AppliedPart, Method: LeakageMethod.Alternative } =>
+                $"{under.AppliedPart} to mains and earth joined, supplied by the instrument",
+            { Kind: LeakageKind.AppliedPart } when item.Class == ProtectionClass.Internal => $"{under.AppliedPart} to accessible parts",
+            { Kind: LeakageKind.AppliedPart } => $"Mains onto {under.AppliedPart}, to earth",
+            { Kind: LeakageKind.MainsOnAppliedPart } => $"Mains through the limiting resistor onto {under.AppliedPart}",
+            { Kind: LeakageKind.Patient } => $"{under.AppliedPart} to earth through the body network",
+            { Kind: LeakageKind.TotalPatient } => "All parts of the type to earth through the body network",
+            { Kind: LeakageKind.PatientAuxiliary } => $"Between the connections of {under.AppliedPart}, through the body network",
+            { Kind: LeakageKind.LeadToGround } => "Patient leads to ground through the body network",
+            { Kind: LeakageKind.LeadToLead } => "Lead to lead through the body network",
+            { Kind: LeakageKind.Touch } => under.Point is { } part
+                ? $"{part} to earth through the body network"
+                : "Probe on accessible metal or foil, to earth through the body network",
+            { Kind: LeakageKind.Equipment, Method: LeakageMethod.Direct } =>
+                "Earth interrupted, the current to earth through the body network",
+            { Method: LeakageMethod.Alternative } => item.Class is ProtectionClass.II or ProtectionClass.IIFunctionalEarth
+                ? $"{Lines(item)} joined, supplied by the instrument, to accessible parts"
+                : $"{Lines(item)} joined, supplied by the instrument, to E",
+            { Method: LeakageMethod.Differential } => "Difference of the currents in L and N",
+            { Kind: LeakageKind.Earth } => "In the earth conductor",
+            _ => "In the protective conductor, item running",
+        };
 
     /// <summary>What drives the measurement.</summary>
-    public static string Source(Test test, RulePack pack, Item item, Conditions under, Volts? voltage) => test switch
-    {
-        Test.EarthContinuity => pack.EarthSource?.Text ?? "low-resistance test current",
-        Test.Insulation => voltage!.Value == Judging.TestVoltages.Usual ? "500 V d.c." : $"{QuantityText.Number(voltage.Value.Value)} V d.c.",
-        Test.Leakage when under.Method == LeakageMethod.Alternative => "supplied by the instrument, not powered",
-        Test.Leakage => item.Class == ProtectionClass.Internal ? "its own battery" : under.Polarity == MainsPolarity.Reversed ? "mains, reversed polarity" : "mains, normal polarity",
-        Test.RcdTrip => "residual current from the instrument",
-        Test.DefibEnergy or Test.DefibCharge or Test.DefibSync => "the defibrillator itself",
-        Test.EcgAmplitude => "ECG simulator",
-        _ => "",
-    };
+    public static string Source(Test test, RulePack pack, Item item, Conditions under, Volts? voltage) =>
+        test switch
+        {
+            Test.EarthContinuity => pack.EarthSource?.Text ?? "low-resistance test current",
+            Test.Insulation => voltage!.Value == Planning.TestVoltages.Usual
+                ? "500 V d.c."
+                : $"{QuantityText.Number(voltage.Value.Value)} V d.c.",
+            Test.Leakage when under.Method == LeakageMethod.Alternative => "supplied by the instrument, not powered",
+            Test.Leakage => item.Class == ProtectionClass.Internal ? "its own battery"
+            : under.Polarity == MainsPolarity.Reversed ? "mains, reversed polarity"
+            : "mains, normal polarity",
+            Test.RcdTrip => "residual current from the instrument",
+            Test.DefibEnergy or Test.DefibCharge or Test.DefibSync => "the defibrillator itself",
+            Test.EcgAmplitude => "ECG simulator",
+            _ => "",
+        };
 
-    public static int Seconds(Test test, Item item, Conditions under) => test switch
-    {
-        Test.EarthContinuity => 3,
-        Test.Insulation => 5,
-        Test.Leakage => 5 + (under.Method == LeakageMethod.Alternative ? 0 : item.StartUpSeconds),
-        Test.RcdTrip => 3,
-        Test.DefibCharge => 30,
-        Test.DefibEnergy or Test.DefibSync => 10,
-        Test.Polarity or Test.Wiring or Test.PadPath => 1,
-        _ => 0,
-    };
+    public static int Seconds(Test test, Item item, Conditions under) =>
+        test switch
+        {
+            Test.EarthContinuity => 3,
+            Test.Insulation => 5,
+            Test.Leakage => 5 + (under.Method == LeakageMethod.Alternative ? 0 : item.StartUpSeconds),
+            Test.RcdTrip => 3,
+            Test.DefibCharge => 30,
+            Test.DefibEnergy or Test.DefibSync => 10,
+            Test.Polarity or Test.Wiring or Test.PadPath => 1,
+            _ => 0,
+        };
 }

@@ -40,9 +40,11 @@ public readonly record struct SquareMillimetres(double Value);
 /// <summary>A temperature in degree Celsius.</summary>
 public readonly record struct Celsius(double Value);
 
-/// <summary>A measured or allowed amount in the SI unit of its dimension: 0.16 ohm is <c>(0.16, Resistance)</c>, 2 Mohm is <c>(2e6, Resistance)</c>.</summary>
+/// <summary>A measured or allowed amount in the SI unit of its dimension: 0.16 ohm is <c>(0.16, Resistance)</c>, 2 Mohm is <c>(2e6,
+/// Resistance)</c>.</summary>
 public readonly record struct Quantity(double Si, Dimension Dimension)
 {
-    /// <summary>The value as a person writes it, with a prefix and at most three significant digits: "0.131 Ω", "1.63 mA", "299 MΩ".</summary>
+    /// <summary>The value as a person writes it, with a prefix and at most three significant digits: "0.131 Ω", "1.63 mA", "299
+    /// MΩ".</summary>
     public override string ToString() => QuantityText.Show(this);
 }

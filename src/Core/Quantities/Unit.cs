@@ -24,7 +24,7 @@ public sealed record Unit(string Symbol, string Label, Dimension Dimension, doub
 
     /// <summary>Every unit, largest first within its dimension.</summary>
     public static IReadOnlyList<Unit> All { get; } =
-        [Gigohm, Megohm, Kiloohm, Ohm, Milliohm, Ampere, Milliampere, Microampere, Second, Millisecond, Volt, Millivolt, Joule];
+    [Gigohm, Megohm, Kiloohm, Ohm, Milliohm, Ampere, Milliampere, Microampere, Second, Millisecond, Volt, Millivolt, Joule];
 
     private static readonly FrozenDictionary<string, Unit> BySymbol = All.ToFrozenDictionary(unit => unit.Symbol);
 
@@ -32,12 +32,13 @@ public sealed record Unit(string Symbol, string Label, Dimension Dimension, doub
     public static Unit? Find(string symbol) => BySymbol.GetValueOrDefault(symbol);
 
     /// <summary>The SI unit in which a dimension is judged.</summary>
-    public static Unit Si(Dimension dimension) => dimension switch
-    {
-        Dimension.Resistance => Ohm,
-        Dimension.Current => Ampere,
-        Dimension.Voltage => Volt,
-        Dimension.Time => Second,
-        _ => Joule,
-    };
+    public static Unit Si(Dimension dimension) =>
+        dimension switch
+        {
+            Dimension.Resistance => Ohm,
+            Dimension.Current => Ampere,
+            Dimension.Voltage => Volt,
+            Dimension.Time => Second,
+            _ => Joule,
+        };
 }

@@ -1,239 +1,278 @@
 using System.Collections.Immutable;
-using System.Text;
 using System.Text.Encodings.Web;
 using System.Text.Json;
-using Osierwand.Core.Contracts;
-using Osierwand.Core.Cords;
+using System.Text.Json.Nodes;
+using System.Text.Json.Schema;
+using System.Text.Json.Serialization;
+using System.Text.Json.Serialization.Metadata;
+using Osierwand.Core.Bench;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Intervals;
-using Osierwand.Core.Json;
 using Osierwand.Core.Judging;
+using Osierwand.Core.Kit;
 using Osierwand.Core.Looking;
 using Osierwand.Core.Planning;
-using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Records;
 
-/// <summary>How an inspection ended.</summary>
-public enum Outcome
-{
-    Pass,
-    PassWithAdvice,
-    Fail,
-    NotTested,
-
-    /// <summary>Fault-finding: what was found, and never a pass. The item stays where and as due as it was.</summary>
-    Findings,
-}
-
-/// <summary>Why an item was not tested. It stays due and appears on the client's paper.</summary>
-public enum NotTestedReason
-{
-    NotFound,
-    NotReachable,
-    InUse,
-    ClientRefused,
-    NoCompetence,
-    BuiltIn,
-    HardWiredOutOfScope,
-    UnsafeToPower,
-}
-
-/// <summary>Where a reading came from.</summary>
-public enum ReadingSource
-{
-    Instrument,
-    Typed,
-}
-
-/// <summary>A judged reading with where and when it was taken.</summary>
-public sealed record RecordedReading(Judgement Judgement, ReadingSource Source, DateTimeOffset At);
-
-/// <summary>The evaluation of medical equipment.</summary>
-/// <param name="Confirmed">By the technician; null where nobody did.</param>
-public sealed record Evaluated(EvaluationProposal Proposal, Evaluation? Confirmed);
-
-/// <summary>Everything that is kept of one inspection. Written once; it must explain itself in five years without the program.</summary>
+/// <summary>
+/// Everything that is kept of one inspection, version 2. Written once; it explains itself in five years without the program, the register
+/// or the packs: screens, labels and papers about the past read this and nothing else.
+/// </summary>
 public sealed record InspectionRecord
 {
+    public const string Version = "osierwand-inspection/2";
+
+    [JsonPropertyOrder(-1)]
+    public string Format { get; init; } = Version;
     public required Guid Id { get; init; }
-    public required string Tag { get; init; }
-    public required string ItemName { get; init; }
-    public required InspectionFacts Facts { get; init; }
-    public required Assessment Assessment { get; init; }
+
+    /// <summary>The record this one corrects, and why; null for an inspection of its own.</summary>
+    public Correction? Corrects { get; init; }
+
+    /// <summary>The whole item as it was that day.</summary>
+    public required RecordedItem Item { get; init; }
+    public required RoundRules Round { get; init; }
+    public required RecordedRules Rules { get; init; }
+    public required Worker Technician { get; init; }
+
+    /// <summary>Null where nothing was measured with an instrument.</summary>
+    public KitInHand? Instrument { get; init; }
+    public required RecordedTimes Times { get; init; }
+
+    /// <summary>What kind of inspection it was, in words: "inspection and test", "formal visual".</summary>
+    public required string KindOfInspection { get; init; }
+
+    /// <summary>Something was measured, so that it may be called tested.</summary>
+    public required bool IsTest { get; init; }
+
+    /// <summary>Everything that happened, as it happened.</summary>
+    public required IReadOnlyList<BenchEvent> Events { get; init; }
+    public required RecordedLook Look { get; init; }
+
+    /// <summary>Every reading as judged that day, voided ones too.</summary>
+    public required IReadOnlyList<ReadingView> Readings { get; init; }
+
+    /// <summary>Every step with its limit and how it stood.</summary>
+    public required IReadOnlyList<RecordedStep> Steps { get; init; }
+
+    /// <summary>What strange readings were said to mean.</summary>
+    public required IReadOnlyList<TellingCard> Diagnosis { get; init; }
     public required Outcome Outcome { get; init; }
-    public required ImmutableArray<LookFinding> Look { get; init; }
-    public required ImmutableArray<RecordedReading> Readings { get; init; }
-    public required DateTimeOffset TestedAt { get; init; }
-    public required string Technician { get; init; }
-    public required string Round { get; init; }
+    public required string OutcomeText { get; init; }
+    public required IReadOnlyList<string> Reasons { get; init; }
+    public required IReadOnlyList<string> Advice { get; init; }
 
-    /// <summary>Instrument, its serial number and calibration; null where nothing was measured.</summary>
-    public string? Instrument { get; init; }
-    public NotTestedReason? NotTested { get; init; }
+    /// <summary>Some judged value lies from 90 % of its limit to the limit.</summary>
+    public required bool NearLimit { get; init; }
+
+    /// <summary>Some value is on its way to its limit.</summary>
+    public required bool Rising { get; init; }
+    public RecordedNotTested? NotTested { get; init; }
     public string? Remarks { get; init; }
+    public RecordedEvaluation? Evaluation { get; init; }
 
-    /// <summary>Medical equipment only: what was proposed and what a person confirmed.</summary>
-    public Evaluated? Evaluated { get; init; }
+    /// <summary>Null when nothing moved the dates: an item that failed or was not tested keeps them.</summary>
+    public NextCard? Next { get; init; }
 
-    /// <summary>Null when nothing moved the dates: an item that was not tested stays due.</summary>
-    public Interval? Next { get; init; }
+    /// <summary>What its label says; null where there is none.</summary>
+    public RecordedLabel? Label { get; init; }
 
-    /// <summary>A look is never called a test.</summary>
-    public static string ScopeName(Scope scope, bool measured) => scope switch
-    {
-        Scope.FormalVisual => "formal visual",
-        Scope.NewItem when !measured => "formal visual of a new item",
-        Scope.AfterRepair => "inspection and test after repair",
-        Scope.FaultFinding => "fault-finding",
-        _ => measured ? "inspection and test" : "formal visual",
-    };
-
-    /// <summary>Pass, with advice where any stands; fail as judged. An incomplete inspection has no outcome, but fault-finding that looked at anything has findings.</summary>
-    public static Outcome? OutcomeOf(Assessment assessment, Scope scope, Look look) => assessment.Verdict switch
-    {
-        Verdict.Pass => assessment.Advice.IsEmpty ? Records.Outcome.Pass : Records.Outcome.PassWithAdvice,
-        Verdict.Fail => Records.Outcome.Fail,
-        _ when scope == Scope.FaultFinding && (look != Judging.Look.NotDone || !assessment.Results.IsEmpty) => Records.Outcome.Findings,
-        _ => null,
-    };
+    /// <summary>The readings in the contract's words, for the trend.</summary>
+    [JsonConverter(typeof(HistoryConverter))]
+    public ImmutableArray<PastInspection> Taken { get; init; } = [];
 
     /// <summary>The record as JSON, stable to the letter: the chain's hash runs over exactly these characters.</summary>
-    public string ToJson()
-    {
-        using var buffer = new MemoryStream(4096);
-        using (var writer = new Utf8JsonWriter(buffer, new JsonWriterOptions { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping })) Write(writer);
-        return Encoding.UTF8.GetString(buffer.GetBuffer(), 0, (int)buffer.Length);
-    }
+    public string ToJson() => JsonSerializer.Serialize(this, Written);
 
-    private void Write(Utf8JsonWriter writer)
-    {
-        var (facts, pack) = (Facts, Facts.Pack);
-        var measured = ScopeOf.IncludesMeasuring(facts.Scope, facts.Policy, facts.Item, pack);
-        writer.WriteStartObject();
-        writer.WriteString("format", "osierwand-inspection/1");
-        writer.WriteString("id", Id);
-        writer.WriteString("tag", Tag);
-        writer.WriteString("name", ItemName);
-        writer.WriteString("testedAt", TestedAt);
-        writer.WriteString("technician", Technician);
-        writer.WriteString("round", Round);
-        writer.WriteStartObject("standard");
-        writer.WriteString("id", pack.Id);
-        writer.WriteString("version", pack.FullVersion);
-        writer.WriteString("name", pack.FullName);
-        writer.WriteEndObject();
-        writer.WriteString("scope", Words.Of(facts.Scope));
-        writer.WriteString("kindOfInspection", ScopeName(facts.Scope, measured));
-        writer.WriteString("decisionRule", Words.Of(facts.DecisionRule));
-        writer.WriteStartObject("policy");
-        writer.WriteString("classII", Words.Of(facts.Policy.ClassII));
-        writer.WriteString("newItem", Words.Of(facts.Policy.NewItem));
-        writer.WriteEndObject();
-        writer.WriteString("instrument", Instrument);
-        writer.WritePropertyName("item");
-        ItemJson.Write(facts.Item, writer);
-        writer.WriteStartObject("look");
-        writer.WriteString("outcome", Words.Of(facts.Look));
-        writer.WriteStartArray("points");
-        foreach (var finding in Look)
-        {
-            writer.WriteStartObject();
-            writer.WriteString("point", finding.PointId);
-            writer.WriteString("answer", Words.Of(finding.Answer));
-            if (finding.Words is { } words) writer.WriteString("words", words);
-            writer.WriteEndObject();
-        }
-        writer.WriteEndArray();
-        writer.WriteString("fuse", FuseAndFlex.Facts(facts.Item, pack).Summary(facts.Item));
-        writer.WriteEndObject();
-        writer.WriteStartArray("readings");
-        foreach (var reading in Readings) Write(reading, writer);
-        writer.WriteEndArray();
-        writer.WriteString("outcome", Words.Of(Outcome));
-        if (NotTested is { } reason) writer.WriteString("notTested", Words.Of(reason));
-        Lines("advice", Assessment.Advice, writer);
-        if (Remarks is { } remarks) writer.WriteString("remarks", remarks);
-        if (Evaluated is { } evaluated)
-        {
-            writer.WriteStartObject("evaluation");
-            writer.WriteString("proposed", Words.Of(evaluated.Proposal.Evaluation));
-            writer.WriteString("confirmed", evaluated.Confirmed is { } confirmed ? Words.Of(confirmed) : null);
-            Lines("because", evaluated.Proposal.Because, writer);
-            writer.WriteEndObject();
-        }
-        if (Next is { } next)
-        {
-            writer.WriteStartObject("next");
-            writer.WriteString("due", next.Due.ToString("yyyy-MM-dd"));
-            writer.WriteString("visualDue", next.VisualDue.ToString("yyyy-MM-dd"));
-            writer.WriteString("decidedBy", Words.Of(next.DecidedBy));
-            Lines("because", next.Because, writer);
-            writer.WriteEndObject();
-        }
-        writer.WriteEndObject();
-    }
-
-    private static void Write(RecordedReading it, Utf8JsonWriter writer)
-    {
-        var judged = it.Judgement;
-        writer.WriteStartObject();
-        writer.WritePropertyName("taken");
-        ReadingJson.Write(judged.Reading, writer);
-        writer.WriteString("key", StepKey.Of(judged.Reading.Test, judged.Reading.Under));
-        writer.WriteString("source", Words.Of(it.Source));
-        writer.WriteString("at", it.At);
-        writer.WritePropertyName("judged");
-        AnswerJson.Write(judged, writer);
-        writer.WriteEndObject();
-    }
-
-    private static void Lines(string name, IEnumerable<string> lines, Utf8JsonWriter writer)
-    {
-        writer.WriteStartArray(name);
-        foreach (var line in lines) writer.WriteStringValue(line);
-        writer.WriteEndArray();
-    }
-
-    /// <summary>The readings alone with the item they were taken of: what the trend looks back on, a tenth of the record's size.</summary>
-    public string TakenJson()
-    {
-        using var buffer = new MemoryStream(1024);
-        using (var writer = new Utf8JsonWriter(buffer, new JsonWriterOptions { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping }))
-        {
-            writer.WriteStartObject();
-            writer.WriteString("testedAt", TestedAt);
-            writer.WriteString("scope", Words.Of(Facts.Scope));
-            writer.WritePropertyName("item");
-            ItemJson.Write(Facts.Item, writer);
-            writer.WriteStartArray("readings");
-            foreach (var reading in Readings) ReadingJson.Write(reading.Judgement.Reading, writer);
-            writer.WriteEndArray();
-            writer.WriteEndObject();
-        }
-        return Encoding.UTF8.GetString(buffer.GetBuffer(), 0, (int)buffer.Length);
-    }
-
-    /// <summary>What <see cref="TakenJson"/> wrote. What this version cannot read gives a fault, never a guess.</summary>
-    public static Result<PastInspection> ReadTaken(string json)
+    /// <returns>The record, or why this version cannot read it; never a guess.</returns>
+    public static Result<InspectionRecord> Read(string json)
     {
         try
         {
-            using var document = JsonDocument.Parse(json);
-            var root = document.RootElement;
-            var item = ItemReader.Read(root.GetProperty("item"));
-            var readings = JsonWalk.List(root.GetProperty("readings"), entry => ReadingReader.Read(entry, item));
-            var date = DateOnly.FromDateTime(root.GetProperty("testedAt").GetDateTimeOffset().UtcDateTime);
-            return new PastInspection(date, root.GetProperty("scope").GetString() == Words.Of(Scope.AfterRepair), readings);
+            var read = JsonSerializer.Deserialize(json, Written);
+            return read is null ? new Fault("", "is null")
+                : read.Format == Version ? read
+                : new Fault("format", $"“{read.Format}” is not {Version}");
         }
-        catch (FaultException fault)
+        catch (JsonException broken)
         {
-            return fault.Fault;
-        }
-        catch (Exception broken) when (broken is JsonException or KeyNotFoundException or FormatException)
-        {
-            return new Fault("", $"is not what an inspection took: {broken.Message}");
+            return new Fault(broken.Path ?? "", broken.Message);
         }
     }
+
+    /// <summary>The published JSON schema that every record follows.</summary>
+    public static string Schema() =>
+        RecordContext
+            .Default.Options.GetJsonSchemaAsNode(
+                typeof(InspectionRecord),
+                new() { TreatNullObliviousAsNonNullable = true, TransformSchemaNode = Described }
+            )
+            .ToJsonString();
+
+    /// <summary>The exporter cannot look into converters: words are listed, and what the exchange contract describes is named an object
+    /// or a list. What is null is not written, so nothing that may be null is required.</summary>
+    private static JsonNode Described(JsonSchemaExporterContext context, JsonNode made)
+    {
+        switch (context.PropertyInfo?.CustomConverter)
+        {
+            case ItemConverter:
+                return new JsonObject { ["type"] = "object", ["description"] = "An item in the words of the exchange contract." };
+            case HistoryConverter:
+                return new JsonObject
+                {
+                    ["type"] = "array",
+                    ["description"] = "Date, item and readings in the words of the exchange contract.",
+                };
+        }
+        var type = Nullable.GetUnderlyingType(context.TypeInfo.Type) ?? context.TypeInfo.Type;
+        if (type.IsEnum)
+        {
+            var words = new JsonArray([.. Words.Listed(type).Select(word => (JsonNode)word)]);
+            if (type != context.TypeInfo.Type)
+                words.Add(null);
+            return new JsonObject { ["enum"] = words };
+        }
+        if (made.GetValueKind() == JsonValueKind.True)
+            return new JsonObject();
+        if (made["required"] is JsonArray required)
+            foreach (var name in context.TypeInfo.Properties.Where(property => property.IsGetNullable).Select(property => property.Name))
+                if (required.FirstOrDefault(entry => (string?)entry == name) is { } nullable)
+                    required.Remove(nullable);
+        return made;
+    }
+
+    /// <summary>A value that is missing and cannot be null is a fault, never a zero or the first day of the calendar.</summary>
+    private static readonly JsonTypeInfo<InspectionRecord> Written =
+        (JsonTypeInfo<InspectionRecord>)
+            new JsonSerializerOptions(RecordContext.Default.Options)
+            {
+                Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+                TypeInfoResolver = RecordContext.Default.WithAddedModifier(type =>
+                {
+                    foreach (var property in type.Properties)
+                        property.IsRequired = !property.IsGetNullable && property.Get is not null && property.Set is not null;
+                }),
+            }.GetTypeInfo(typeof(InspectionRecord));
+
+    /// <summary>A look is never called a test.</summary>
+    public static string ScopeName(Scope scope, bool measured) =>
+        scope switch
+        {
+            Scope.FormalVisual => "formal visual",
+            Scope.NewItem when !measured => "formal visual of a new item",
+            Scope.AfterRepair => "inspection and test after repair",
+            Scope.FaultFinding => "fault-finding",
+            _ => measured ? "inspection and test" : "formal visual",
+        };
 }
+
+/// <param name="Record">Id of the corrected record.</param>
+public sealed record Correction(Guid Record, string Reason);
+
+/// <summary>The item with every fact, in words and in the contract's own.</summary>
+public sealed record RecordedItem(
+    Guid Id,
+    string Tag,
+    string Name,
+    string? Maker,
+    string? Model,
+    string? Serial,
+    string Site,
+    string Room,
+    string ClassText,
+    string ClassEvidence,
+    IReadOnlyList<FactLine> Facts,
+    ItemState StateBefore,
+    int Revision,
+    [property: JsonConverter(typeof(ItemConverter))] Item Equipment
+);
+
+/// <summary>By what it was judged.</summary>
+/// <param name="Ruling">Fingerprint of the ruling in force at the end.</param>
+/// <param name="Procedure">Name and version of the procedure; null until there are any.</param>
+public sealed record RecordedRules(
+    string Ruling,
+    string PackId,
+    string PackVersion,
+    string Standard,
+    IReadOnlyList<HouseRuling> House,
+    Policy Policy,
+    DecisionRule DecisionRule,
+    Scope Scope,
+    School School,
+    string? Procedure
+);
+
+/// <summary>When it was taken at the bench, by the bench's clock, and when the server received it: two facts.</summary>
+/// <param name="Date">At the site, in its own time zone: what dates are counted from.</param>
+public sealed record RecordedTimes(
+    DateTimeOffset TakenFrom,
+    DateTimeOffset TakenTo,
+    DateTimeOffset ReceivedAt,
+    DateOnly Date,
+    string TimeZone
+);
+
+public sealed record RecordedLook(Look Outcome, IReadOnlyList<RecordedPoint> Points, string Fuse, IReadOnlyList<string> FuseFindings);
+
+public sealed record RecordedPoint(string Point, string Where, string Text, LookAnswer Answer, string? Words);
+
+public sealed record RecordedStep(string Key, string Name, string Detail, Standing Standing, LimitCard? Limit, string? Stopped);
+
+public sealed record RecordedNotTested(NotTestedReason Reason, string Text);
+
+/// <param name="Confirmed">By the technician; null where nobody did.</param>
+public sealed record RecordedEvaluation(Evaluation Proposed, Evaluation? Confirmed, IReadOnlyList<string> Because);
+
+/// <param name="Kind">"visual" on the label of what was looked at only; empty for a test.</param>
+public sealed record RecordedLabel(
+    string Tag,
+    string Name,
+    string Client,
+    DateOnly Date,
+    Outcome Outcome,
+    string Kind,
+    string Initials,
+    DateOnly? Next
+);
+
+/// <summary>The record's own writer and its one reader, generated from the type.</summary>
+[JsonSourceGenerationOptions(
+    PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase,
+    UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
+    AllowOutOfOrderMetadataProperties = true,
+    RespectNullableAnnotations = true,
+    DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
+    Converters = [
+        typeof(WordConverter<ReadingSource>),
+        typeof(WordConverter<NotTestedReason>),
+        typeof(WordConverter<ItemState>),
+        typeof(WordConverter<ClassEvidence>),
+        typeof(WordConverter<Test>),
+        typeof(WordConverter<Scope>),
+        typeof(WordConverter<School>),
+        typeof(WordConverter<DecisionRule>),
+        typeof(WordConverter<ClassIIPolicy>),
+        typeof(WordConverter<NewItemPolicy>),
+        typeof(WordConverter<LeakagePolicy>),
+        typeof(WordConverter<LeakageMethod>),
+        typeof(WordConverter<MedicalInsulationPolicy>),
+        typeof(WordConverter<HardWiredPolicy>),
+        typeof(WordConverter<Place>),
+        typeof(WordConverter<LookAnswer>),
+        typeof(WordConverter<LeadFault>),
+        typeof(WordConverter<Status>),
+        typeof(WordConverter<Evaluation>),
+        typeof(WordConverter<UseOf>),
+        typeof(WordConverter<PlugType>),
+        typeof(WordConverter<MainsSwitch>),
+        typeof(WordConverter<Standing>),
+        typeof(WordConverter<DecidedBy>),
+        typeof(WordConverter<Outcome>),
+        typeof(WordConverter<Look>),
+    ]
+)]
+[JsonSerializable(typeof(InspectionRecord))]
+internal sealed partial class RecordContext : JsonSerializerContext;

@@ -26,7 +26,8 @@ public static class RecordChain
         var (before, at) = (Start, 0);
         foreach (var (record, hash) in book)
         {
-            if (!Next(before, record).AsSpan().SequenceEqual(hash)) return at;
+            if (!Next(before, record).AsSpan().SequenceEqual(hash))
+                return at;
             before = hash;
             at++;
         }

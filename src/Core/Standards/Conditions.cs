@@ -139,7 +139,18 @@ public sealed record Conditions
 
     /// <summary>The same measurement, at whatever point.</summary>
     public bool IsSameButForPoint(Conditions other) =>
-        Kind == other.Kind && Method == other.Method && Current == other.Current && Polarity == other.Polarity && Neutral == other.Neutral &&
-        Earth == other.Earth && Power == other.Power && Between == other.Between && Path == other.Path && Part == other.Part &&
-        Trigger == other.Trigger && Multiple == other.Multiple && PhaseDeg == other.PhaseDeg && AppliedPart == other.AppliedPart;
+        Kind == other.Kind
+        && Method == other.Method
+        && Current == other.Current
+        && Polarity == other.Polarity
+        && Neutral == other.Neutral
+        && Earth == other.Earth
+        && Power == other.Power
+        && Between == other.Between
+        && Path == other.Path
+        && Part == other.Part
+        && Trigger == other.Trigger
+        && Multiple == other.Multiple
+        && PhaseDeg == other.PhaseDeg
+        && AppliedPart == other.AppliedPart;
 }

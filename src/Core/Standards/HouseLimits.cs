@@ -4,7 +4,8 @@ namespace Osierwand.Core.Standards;
 
 /// <summary>An organisation's own limit on one row of a pack. It may only tighten.</summary>
 /// <param name="RuleId">The row's id in its pack.</param>
-/// <param name="Value">In <paramref name="Unit"/>. On a row that allows for the conductor it replaces the plain value, the allowance stays; elsewhere it caps what the row gives.</param>
+/// <param name="Value">In <paramref name="Unit"/>. On a row that allows for the conductor it replaces the plain value, the allowance
+/// stays; elsewhere it caps what the row gives.</param>
 /// <param name="Reason">Why the house is stricter; it stands beside the limit on screens and papers.</param>
 public sealed record HouseLimit(string RuleId, double Value, Unit Unit, string Reason)
 {
@@ -15,29 +16,38 @@ public sealed record HouseLimit(string RuleId, double Value, Unit Unit, string R
 public static class HouseLimits
 {
     /// <param name="revision">Counts the organisation's changes, so that a record names the limits it was judged by.</param>
-    /// <returns>The tightened pack; a fault that names the entry for an unknown row, a wrong unit, a second limit on one row, or a loosening.</returns>
+    /// <returns>The tightened pack; a fault that names the entry for an unknown row, a wrong unit, a second limit on one row, or a
+    /// loosening.</returns>
     public static Result<RulePack> Apply(RulePack pack, IReadOnlyList<HouseLimit> limits, int revision = 1)
     {
-        if (limits.Count == 0) return pack;
+        if (limits.Count == 0)
+            return pack;
         var rules = pack.Limits;
         for (var i = 0; i < limits.Count; i++)
         {
             var at = rules.IndexOf(rules.FirstOrDefault(rule => rule.Id == limits[i].RuleId)!);
-            if (at < 0) return new Fault($"[{i}].limit", $"{pack.Id} has no limit “{limits[i].RuleId}”");
-            if (rules[at].House is not null) return new Fault($"[{i}].limit", $"“{limits[i].RuleId}” is tightened twice");
-            if (Refusal(rules[at], limits[i]) is { } refused) return refused with { Path = $"[{i}].{refused.Path}" };
+            if (at < 0)
+                return new Fault($"[{i}].limit", $"{pack.Id} has no limit “{limits[i].RuleId}”");
+            if (rules[at].House is not null)
+                return new Fault($"[{i}].limit", $"“{limits[i].RuleId}” is tightened twice");
+            if (Refusal(rules[at], limits[i]) is { } refused)
+                return refused with { Path = $"[{i}].{refused.Path}" };
             rules = rules.SetItem(at, rules[at] with { House = limits[i] });
         }
-        return (pack with { Limits = rules, HouseRevision = revision }).Indexed();
+        return pack with { Limits = rules, HouseRevision = revision };
     }
 
     /// <summary>Why a limit may not stand on a row, or null when it tightens it.</summary>
     public static Fault? Refusal(LimitRule rule, HouseLimit limit)
     {
-        if (string.IsNullOrWhiteSpace(limit.Reason)) return new Fault("reason", "say why the house is stricter");
-        if (!double.IsFinite(limit.Value) || limit.Value <= 0) return new Fault("value", "must be greater than 0");
-        if (rule.Formula is Formula.NoTrip) return new Fault("limit", "asks only that nothing trips; there is nothing to tighten");
-        if (limit.Unit.Dimension != rule.Dimension) return new Fault("unit", $"“{limit.Unit.Symbol}” does not measure what {rule.What} limits");
+        if (string.IsNullOrWhiteSpace(limit.Reason))
+            return new Fault("reason", "say why the house is stricter");
+        if (!double.IsFinite(limit.Value) || limit.Value <= 0)
+            return new Fault("value", "must be greater than 0");
+        if (rule.Formula is Formula.NoTrip)
+            return new Fault("limit", "asks only that nothing trips; there is nothing to tighten");
+        if (limit.Unit.Dimension != rule.Dimension)
+            return new Fault("unit", $"“{limit.Unit.Symbol}” does not measure what {rule.What} limits");
         var floor = rule.Comparator == Comparator.NotLessThan;
         Quantity? loosest = rule.Formula switch
         {
@@ -47,9 +57,13 @@ public static class HouseLimits
             Formula.PerKilowatt it => it.Ceiling,
             _ => null,
         };
-        if (loosest is not { } own || (floor ? limit.Bound.Si > own.Si : limit.Bound.Si < own.Si)) return null;
-        return new Fault("value", limit.Bound.Si == own.Si
-            ? $"{limit.Bound} is the standard's own limit; a house limit must be stricter"
-            : $"{limit.Bound} would loosen the standard's {own}; a house limit may only tighten");
+        if (loosest is not { } own || (floor ? limit.Bound.Si > own.Si : limit.Bound.Si < own.Si))
+            return null;
+        return new Fault(
+            "value",
+            limit.Bound.Si == own.Si
+                ? $"{limit.Bound} is the standard's own limit; a house limit must be stricter"
+                : $"{limit.Bound} would loosen the standard's {own}; a house limit may only tighten"
+        );
     }
 }

@@ -1,4 +1,3 @@
-using Osierwand.Core.Cords;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Quantities;
 
@@ -18,21 +17,20 @@ public enum Comparator
 /// <summary>Comparators as people write them.</summary>
 public static class ComparatorText
 {
-    public static string Sign(this Comparator it) => it switch
-    {
-        Comparator.NotLessThan => "≥",
-        Comparator.Below => "<",
-        Comparator.Within => "±",
-        _ => "≤",
-    };
+    public static string Sign(this Comparator it) =>
+        it switch
+        {
+            Comparator.NotLessThan => "≥",
+            Comparator.Below => "<",
+            Comparator.Within => "±",
+            _ => "≤",
+        };
 }
 
 /// <summary>How a row's limit follows from the item. The numbers are the pack's; the code knows only these shapes.</summary>
 public abstract record Formula
 {
-    private Formula()
-    {
-    }
+    private Formula() { }
 
     /// <summary>One value, whatever the item.</summary>
     public sealed record Fixed(Quantity Value) : Formula;
@@ -58,14 +56,23 @@ public abstract record Formula
 /// <param name="What">The row in words.</param>
 /// <param name="Clause">Where it stands in the standard.</param>
 public sealed record LimitRule(
-    string Id, string What, Test Test, ItemPattern Item, ReadingPattern Reading,
-    Comparator Comparator, Formula Formula, string Clause, string? Remark)
+    string Id,
+    string What,
+    Test Test,
+    ItemPattern Item,
+    ReadingPattern Reading,
+    Comparator Comparator,
+    Formula Formula,
+    string Clause,
+    string? Remark
+)
 {
     /// <summary>The organisation's own, stricter limit on this row, if it has one.</summary>
     public HouseLimit? House { get; init; }
 
     /// <summary>The house's own limit in words, as <see cref="Text"/>; null without one.</summary>
-    public string? HouseText => House is null ? null : $"{Comparator.Sign()} {House.Bound}{(Formula is Formula.PlusConductor ? " + R" : "")}";
+    public string? HouseText =>
+        House is null ? null : $"{Comparator.Sign()} {House.Bound}{(Formula is Formula.PlusConductor ? " + R" : "")}";
 
     /// <summary>A fixed limit in words, written once: it stands in the working of every reading it judges.</summary>
     internal string? FixedText { get; set; }
@@ -74,17 +81,18 @@ public sealed record LimitRule(
     internal string? FullClause { get; set; }
 
     /// <summary>The row's limit in words, for whatever item: "≤ 0.1 Ω + R", "≤ 0.75 mA per kW, at least 0.75 mA, at most 5 mA".</summary>
-    public string Text => Judging.WorkingText.RowText(this);
+    public string Text => LimitText.RowText(this);
 
     /// <summary>What the row's numbers measure.</summary>
-    public Dimension Dimension => Formula switch
-    {
-        Formula.Fixed it => it.Value.Dimension,
-        Formula.PerKilowatt it => it.PerKw.Dimension,
-        Formula.Deviation it => it.Floor.Dimension,
-        Formula.NoTrip => Dimension.Time,
-        _ => Dimension.Resistance,
-    };
+    public Dimension Dimension =>
+        Formula switch
+        {
+            Formula.Fixed it => it.Value.Dimension,
+            Formula.PerKilowatt it => it.PerKw.Dimension,
+            Formula.Deviation it => it.Floor.Dimension,
+            Formula.NoTrip => Dimension.Time,
+            _ => Dimension.Resistance,
+        };
 }
 
 /// <summary>A row's limit worked out for one item: the number and everything it came from.</summary>
@@ -94,11 +102,17 @@ public sealed record LimitRule(
 /// <param name="LoopConductor">The line conductor added because the reading ran as a loop, if any.</param>
 /// <param name="Standard">What the standard alone would allow, where a house limit is tighter; null otherwise.</param>
 public sealed record ResolvedLimit(
-    RulePack Pack, LimitRule Rule, Quantity? Value, Quantity? Base = null,
-    ConductorResistance? Conductor = null, ConductorResistance? LoopConductor = null,
-    Quantity? Standard = null)
+    RulePack Pack,
+    LimitRule Rule,
+    Quantity? Value,
+    Quantity? Base = null,
+    ConductorResistance? Conductor = null,
+    ConductorResistance? LoopConductor = null,
+    Quantity? Standard = null
+)
 {
-    /// <summary>The item's power or length that the row's formula was worked out with; null where it asks for neither or it is not known.</summary>
+    /// <summary>The item's power or length that the row's formula was worked out with; null where it asks for neither or it is not
+    /// known.</summary>
     public double? Amount { get; init; }
 
     /// <summary>The maker's own figure where it is the tighter one; null otherwise.</summary>
@@ -106,16 +120,24 @@ public sealed record ResolvedLimit(
 
     /// <summary>The maker's figure in place of the standard's where it is tighter.</summary>
     public ResolvedLimit WithMaker(Quantity? maker) =>
-        maker is { } own && Value is { } value && (IsFloor ? own.Si > value.Si : own.Si < value.Si) ? this with { Value = own, Maker = own } : this;
+        maker is { } own && Value is { } value && (IsFloor ? own.Si > value.Si : own.Si < value.Si)
+            ? this with
+            {
+                Value = own,
+                Maker = own,
+            }
+            : this;
 
     public Comparator Comparator => Rule.Comparator;
 
     /// <summary>Pack and clause, as printed beside every judged reading.</summary>
-    public string Clause => Maker is not null ? $"{Pack.Id} {Rule.Clause}, maker's figure"
-        : Standard is null ? Rule.FullClause ??= $"{Pack.Id} {Rule.Clause}" : $"{Pack.Id} {Rule.Clause}, house limit";
+    public string Clause =>
+        Maker is not null ? $"{Pack.Id} {Rule.Clause}, maker's figure"
+        : Standard is null ? Rule.FullClause ??= $"{Pack.Id} {Rule.Clause}"
+        : $"{Pack.Id} {Rule.Clause}, house limit";
 
     /// <summary>How the limit was worked out, on one line a person could redo with a pencil.</summary>
-    public string Derivation => Judging.WorkingText.LimitLine(this);
+    public string Derivation => LimitText.LimitLine(this);
 
     /// <summary>Whether larger readings are better.</summary>
     public bool IsFloor => Comparator == Comparator.NotLessThan;

@@ -2,17 +2,22 @@ using System.Collections.Frozen;
 
 namespace Osierwand.Core.Standards;
 
-/// <summary>The packs that ship with Osierwand: every file in Standards/packs, read once on first use. A further pack is a further file.</summary>
+/// <summary>The packs that ship with Osierwand: every file in Standards/packs, read once on first use. A further pack is a further
+/// file.</summary>
 public static class PackLibrary
 {
     private const string Folder = "packs/";
 
     /// <summary>Files are named "10-uk-cop-5.json": the number gives the order on screens, the rest is the pack's id.</summary>
     private static readonly (string Id, string File)[] Shipped =
-        [.. Embedded.Names(Folder).Order(StringComparer.Ordinal).Select(file => (IdOf(file), file))];
+    [
+        .. Embedded.Names(Folder).Order(StringComparer.Ordinal).Select(file => (IdOf(file), file)),
+    ];
 
-    private static readonly FrozenDictionary<string, Lazy<RulePack>> ById =
-        Shipped.ToFrozenDictionary(it => it.Id, it => new Lazy<RulePack>(() => Load(it.Id, it.File)));
+    private static readonly FrozenDictionary<string, Lazy<RulePack>> ById = Shipped.ToFrozenDictionary(
+        it => it.Id,
+        it => new Lazy<RulePack>(() => Load(it.Id, it.File))
+    );
 
     /// <summary>Ids of all shipped packs, appliances first.</summary>
     public static IReadOnlyList<string> Ids { get; } = [.. Shipped.Select(it => it.Id)];
@@ -29,7 +34,8 @@ public static class PackLibrary
     public static string Schema => Embedded.Text("pack.schema.json")!;
 
     /// <summary>The text of a shipped pack file, or null.</summary>
-    public static string? Source(string id) => Shipped.FirstOrDefault(it => it.Id == id).File is { } file ? Embedded.Text(Folder + file) : null;
+    public static string? Source(string id) =>
+        Shipped.FirstOrDefault(it => it.Id == id).File is { } file ? Embedded.Text(Folder + file) : null;
 
     private static string IdOf(string file)
     {
@@ -41,7 +47,10 @@ public static class PackLibrary
     private static RulePack Load(string id, string file)
     {
         var pack = PackReader.Read(Embedded.Text(Folder + file)!, SharedTable);
-        if (pack.Fault is { } fault) throw new InvalidOperationException($"The shipped pack {file} does not load: {fault}");
-        return pack.Value.Id == id ? pack.Value : throw new InvalidOperationException($"The shipped pack {file} calls itself {pack.Value.Id}");
+        if (pack.Fault is { } fault)
+            throw new InvalidOperationException($"The shipped pack {file} does not load: {fault}");
+        return pack.Value.Id == id
+            ? pack.Value
+            : throw new InvalidOperationException($"The shipped pack {file} calls itself {pack.Value.Id}");
     }
 }

@@ -2,54 +2,25 @@ using Osierwand.Core.Equipment;
 
 namespace Osierwand.Core.Standards;
 
-/// <summary>A set of enumeration values as bits; empty means "any". Limits are looked up for every reading, so matching must cost nothing.</summary>
-public readonly record struct SetOf<T>(ulong Bits) where T : struct, Enum
-{
-    public static readonly SetOf<T> Any;
-
-    public static SetOf<T> Of(params ReadOnlySpan<T> values)
-    {
-        var bits = 0UL;
-        foreach (var value in values) bits |= Bit(value);
-        return new(bits);
-    }
-
-    public bool IsAny => Bits == 0;
-
-    /// <summary>The first value of the set in declaration order; of "any" the enumeration's own first.</summary>
-    public T First
-    {
-        get
-        {
-            var at = Bits == 0 ? 0 : System.Numerics.BitOperations.TrailingZeroCount(Bits);
-            return System.Runtime.CompilerServices.Unsafe.As<int, T>(ref at);
-        }
-    }
-
-    public bool Has(T value) => Bits == 0 || (Bits & Bit(value)) != 0;
-
-    /// <summary>Whether it holds everything the other holds.</summary>
-    public bool Covers(SetOf<T> other) => Bits == 0 || (other.Bits != 0 && (other.Bits & ~Bits) == 0);
-
-    /// <summary>Whether some value lies in both.</summary>
-    public bool Overlaps(SetOf<T> other) => Bits == 0 || other.Bits == 0 || (Bits & other.Bits) != 0;
-
-    private static ulong Bit(T value) => 1UL << System.Runtime.CompilerServices.Unsafe.As<T, int>(ref value);
-}
-
-/// <summary>A range, open below and closed above where both are given: "above 10 mA up to 30 mA". An unknown amount lies in no bounded range.</summary>
+/// <summary>A range, open below and closed above where both are given: "above 10 mA up to 30 mA". An unknown amount lies in no bounded
+/// range.</summary>
 /// <param name="AtLeast">Closed lower end, for rows that say "3 kW or more".</param>
 public readonly record struct Range(double? Above, double? UpTo, double? AtLeast = null)
 {
     public bool IsAny => Above is null && UpTo is null && AtLeast is null;
 
     /// <summary>Whether every amount of the other range lies in this one.</summary>
-    public bool Covers(Range other) => IsAny ||
-        (!other.IsAny && (UpTo is null || other.UpTo <= UpTo) &&
-        ((Above is null && AtLeast is null) || other.Above >= (Above ?? AtLeast) || other.AtLeast > Above || other.AtLeast >= AtLeast));
+    public bool Covers(Range other) =>
+        IsAny
+        || (
+            !other.IsAny
+            && (UpTo is null || other.UpTo <= UpTo)
+            && (
+                (Above is null && AtLeast is null) || other.Above >= (Above ?? AtLeast) || other.AtLeast > Above || other.AtLeast >= AtLeast
+            )
+        );
 
-    public bool Has(double? amount) => IsAny ||
-        (amount is { } it && !(it <= Above) && !(it > UpTo) && !(it < AtLeast));
+    public bool Has(double? amount) => IsAny || (amount is { } it && !(it <= Above) && !(it > UpTo) && !(it < AtLeast));
 }
 
 /// <summary>Which items a row of a pack speaks of. Everything left out matches.</summary>
@@ -81,24 +52,43 @@ public sealed record ItemPattern
 
     /// <param name="itemClass">The class to match by: an undecided item is asked for twice, once as I and once as II.</param>
     public bool Matches(Item item, ProtectionClass itemClass) =>
-        Kinds.Has(item.Kind) && Classes.Has(itemClass) && Uses.Has(item.Use) &&
-        Is(Heating, item.Heating) && Is(MetalSheathedElement, item.MetalSheathedElement) && Is(MobileXray, item.MobileXray) &&
-        Is(HardWired, item.IsHardWired) && Is(HasRcd, item.Rcd is not null || item.Kind == ItemKind.PortableRcd) &&
-        Is(ElectronicSwitch, item.MainsSwitch == MainsSwitch.Electronic) &&
-        Is(HasAppliedParts, !item.AppliedParts.IsEmpty) && Is(HasDefibrillator, item.Defibrillator is not null) &&
-        Is(Synchronises, item.Defibrillator is { Synchronises: true }) && Is(ShowsEcg, item.Defibrillator is { EcgSetMv: not null }) && (HasConnectionPairs is null || HasConnectionPairs == HasPairs(item)) &&
-        (PowerW.IsAny || PowerW.Has(item.RatedPower?.Value)) &&
-        (ConductorMm2.IsAny || ConductorMm2.Has(item.Cord?.Conductor?.Value)) &&
-        (RcdMa.IsAny || RcdMa.Has(item.Rcd?.Value * 1000));
+        Kinds.Has(item.Kind)
+        && Classes.Has(itemClass)
+        && Uses.Has(item.Use)
+        && Is(Heating, item.Heating)
+        && Is(MetalSheathedElement, item.MetalSheathedElement)
+        && Is(MobileXray, item.MobileXray)
+        && Is(HardWired, item.IsHardWired)
+        && Is(HasRcd, item.Rcd is not null || item.Kind == ItemKind.PortableRcd)
+        && Is(ElectronicSwitch, item.MainsSwitch == MainsSwitch.Electronic)
+        && Is(HasAppliedParts, !item.AppliedParts.IsEmpty)
+        && Is(HasDefibrillator, item.Defibrillator is not null)
+        && Is(Synchronises, item.Defibrillator is { Synchronises: true })
+        && Is(ShowsEcg, item.Defibrillator is { EcgSetMv: not null })
+        && (HasConnectionPairs is null || HasConnectionPairs == HasPairs(item))
+        && (PowerW.IsAny || PowerW.Has(item.RatedPower?.Value))
+        && (ConductorMm2.IsAny || ConductorMm2.Has(item.Cord?.Conductor?.Value))
+        && (RcdMa.IsAny || RcdMa.Has(item.Rcd?.Value * 1000));
 
     /// <summary>Whether it speaks of every item the other speaks of.</summary>
     public bool Covers(ItemPattern other) =>
-        Kinds.Covers(other.Kinds) && Classes.Covers(other.Classes) && Uses.Covers(other.Uses) &&
-        Covers(Heating, other.Heating) && Covers(MetalSheathedElement, other.MetalSheathedElement) && Covers(MobileXray, other.MobileXray) &&
-        Covers(HardWired, other.HardWired) && Covers(HasRcd, other.HasRcd) && Covers(ElectronicSwitch, other.ElectronicSwitch) &&
-        Covers(HasAppliedParts, other.HasAppliedParts) && Covers(HasDefibrillator, other.HasDefibrillator) &&
-        Covers(Synchronises, other.Synchronises) && Covers(ShowsEcg, other.ShowsEcg) && Covers(HasConnectionPairs, other.HasConnectionPairs) &&
-        PowerW.Covers(other.PowerW) && ConductorMm2.Covers(other.ConductorMm2) && RcdMa.Covers(other.RcdMa);
+        Kinds.Covers(other.Kinds)
+        && Classes.Covers(other.Classes)
+        && Uses.Covers(other.Uses)
+        && Covers(Heating, other.Heating)
+        && Covers(MetalSheathedElement, other.MetalSheathedElement)
+        && Covers(MobileXray, other.MobileXray)
+        && Covers(HardWired, other.HardWired)
+        && Covers(HasRcd, other.HasRcd)
+        && Covers(ElectronicSwitch, other.ElectronicSwitch)
+        && Covers(HasAppliedParts, other.HasAppliedParts)
+        && Covers(HasDefibrillator, other.HasDefibrillator)
+        && Covers(Synchronises, other.Synchronises)
+        && Covers(ShowsEcg, other.ShowsEcg)
+        && Covers(HasConnectionPairs, other.HasConnectionPairs)
+        && PowerW.Covers(other.PowerW)
+        && ConductorMm2.Covers(other.ConductorMm2)
+        && RcdMa.Covers(other.RcdMa);
 
     private static bool Covers(bool? wanted, bool? other) => wanted is null || wanted == other;
 
@@ -107,7 +97,8 @@ public sealed record ItemPattern
     private static bool HasPairs(Item item)
     {
         foreach (var part in item.AppliedParts)
-            if (part.Connections >= 2) return true;
+            if (part.Connections >= 2)
+                return true;
         return false;
     }
 }
@@ -133,14 +124,32 @@ public sealed record ReadingPattern
 
     /// <summary>Whether it speaks of every reading the other speaks of.</summary>
     public bool Covers(ReadingPattern other) =>
-        Kinds.Covers(other.Kinds) && Methods.Covers(other.Methods) && Currents.Covers(other.Currents) && Polarities.Covers(other.Polarities) &&
-        Neutral.Covers(other.Neutral) && Earth.Covers(other.Earth) && Power.Covers(other.Power) && Between.Covers(other.Between) && Parts.Covers(other.Parts) &&
-        AppliedPartTypes.Covers(other.AppliedPartTypes) && Triggers.Covers(other.Triggers) &&
-        (Multiple is null || Multiple == other.Multiple) && (PhaseDeg is null || PhaseDeg == other.PhaseDeg);
+        Kinds.Covers(other.Kinds)
+        && Methods.Covers(other.Methods)
+        && Currents.Covers(other.Currents)
+        && Polarities.Covers(other.Polarities)
+        && Neutral.Covers(other.Neutral)
+        && Earth.Covers(other.Earth)
+        && Power.Covers(other.Power)
+        && Between.Covers(other.Between)
+        && Parts.Covers(other.Parts)
+        && AppliedPartTypes.Covers(other.AppliedPartTypes)
+        && Triggers.Covers(other.Triggers)
+        && (Multiple is null || Multiple == other.Multiple)
+        && (PhaseDeg is null || PhaseDeg == other.PhaseDeg);
 
     public bool Matches(Conditions it, AppliedPartType? partType) =>
-        Kinds.Has(it.Kind) && Methods.Has(it.Method) && Currents.Has(it.Current) && Polarities.Has(it.Polarity) &&
-        Neutral.Has(it.Neutral) && Earth.Has(it.Earth) && Power.Has(it.Power) && Between.Has(it.Between) && Parts.Has(it.Part) &&
-        (AppliedPartTypes.IsAny || (partType is { } type && AppliedPartTypes.Has(type))) &&
-        Triggers.Has(it.Trigger) && (Multiple is null || Multiple == it.Multiple) && (PhaseDeg is null || PhaseDeg == it.PhaseDeg);
+        Kinds.Has(it.Kind)
+        && Methods.Has(it.Method)
+        && Currents.Has(it.Current)
+        && Polarities.Has(it.Polarity)
+        && Neutral.Has(it.Neutral)
+        && Earth.Has(it.Earth)
+        && Power.Has(it.Power)
+        && Between.Has(it.Between)
+        && Parts.Has(it.Part)
+        && (AppliedPartTypes.IsAny || (partType is { } type && AppliedPartTypes.Has(type)))
+        && Triggers.Has(it.Trigger)
+        && (Multiple is null || Multiple == it.Multiple)
+        && (PhaseDeg is null || PhaseDeg == it.PhaseDeg);
 }

@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using Osierwand.Core.Cords;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Quantities;
 
@@ -58,15 +57,26 @@ public enum AskedBy
 /// rows, so that a plan cannot forget what a verdict will miss.
 /// </summary>
 /// <param name="Each">The conditions to measure under, in order; at least one.</param>
-/// <param name="Satisfied">A reading of this pattern stands for all of <paramref name="Each"/>: the alternative method needs no second polarity.</param>
+/// <param name="Satisfied">A reading of this pattern stands for all of <paramref name="Each"/>: the alternative method needs no second
+/// polarity.</param>
 /// <param name="Group">With <see cref="Need.OneOfGroup"/>: series of one group stand in for one another.</param>
 /// <param name="Planned">False for evidence that is accepted but not asked for.</param>
 /// <param name="Powered">The item runs on mains while it is measured.</param>
 public sealed record Series(
-    Test Test, ItemPattern Item, ReadingPattern Reading, ImmutableArray<ReadingPattern> Each,
-    ReadingPattern? Satisfied, Need Need, string? Group, Repeat Repeat, bool Planned, bool Powered)
+    Test Test,
+    ItemPattern Item,
+    ReadingPattern Reading,
+    ImmutableArray<ReadingPattern> Each,
+    ReadingPattern? Satisfied,
+    Need Need,
+    string? Group,
+    Repeat Repeat,
+    bool Planned,
+    bool Powered
+)
 {
-    /// <summary>Which readings count as this series' evidence; wider than what is planned where a standard takes either kind of leakage.</summary>
+    /// <summary>Which readings count as this series' evidence; wider than what is planned where a standard takes either kind of
+    /// leakage.</summary>
     public required ReadingPattern Accepts { get; init; }
 
     public AskedBy AskedBy { get; init; }
@@ -76,34 +86,36 @@ public sealed record Series(
 
     private ImmutableArray<Conditions> planning;
 
-    private Conditions Of(ReadingPattern each) => new()
-    {
-        Kind = Reading.Kinds.First,
-        Polarity = each.Polarities.First,
-        Neutral = each.Neutral.First,
-        Earth = each.Earth.First,
-        Power = each.Power.First,
-        Between = each.Between.First,
-        Multiple = each.Multiple ?? 1,
-        PhaseDeg = each.PhaseDeg ?? 0,
-        Trigger = each.Triggers.First,
-        // Leads plug into the instrument at both ends, so their earth is read end to end.
-        Part = Reading.Parts.First,
-    };
+    private Conditions Of(ReadingPattern each) =>
+        new()
+        {
+            Kind = Reading.Kinds.First,
+            Polarity = each.Polarities.First,
+            Neutral = each.Neutral.First,
+            Earth = each.Earth.First,
+            Power = each.Power.First,
+            Between = each.Between.First,
+            Multiple = each.Multiple ?? 1,
+            PhaseDeg = each.PhaseDeg ?? 0,
+            Trigger = each.Triggers.First,
+            // Leads plug into the instrument at both ends, so their earth is read end to end.
+            Part = Reading.Parts.First,
+        };
 
-    public bool IsFor(Item item) => item.Class == ProtectionClass.Undecided
-        ? Item.Matches(item, ProtectionClass.I) || Item.Matches(item, ProtectionClass.II)
-        : Item.Matches(item, item.Class);
+    public bool IsFor(Item item) =>
+        item.Class == ProtectionClass.Undecided
+            ? Item.Matches(item, ProtectionClass.I) || Item.Matches(item, ProtectionClass.II)
+            : Item.Matches(item, item.Class);
 }
 
 /// <summary>A lead of this size should not be longer than this; longer asks for an RCD.</summary>
 public sealed record LeadLength(SquareMillimetres Size, Metres UpTo, string? Remark);
 
 /// <summary>How often a portable RCD's button is pressed by its user and its trip time is measured, in general and by place.</summary>
-public sealed record RcdIntervals(RcdInterval Usual, ImmutableDictionary<Intervals.Place, RcdInterval> ByPlace)
+public sealed record RcdIntervals(RcdInterval Usual, ImmutableDictionary<Equipment.Place, RcdInterval> ByPlace)
 {
     /// <returns>Months to the trip time, and what the user does meanwhile.</returns>
-    public (double Months, string UserCheck) For(Intervals.Place place)
+    public (double Months, string UserCheck) For(Equipment.Place place)
     {
         var it = ByPlace.GetValueOrDefault(place, Usual);
         return (it.TripMonths, it.PushButton);
@@ -116,13 +128,15 @@ public sealed record RcdInterval(double TripMonths, string PushButton);
 /// <summary>Least current and most open-circuit voltage of an earth test.</summary>
 public sealed record EarthSource(Amperes AtLeast, Volts AtMost)
 {
-    public string Text { get; } = $"at least {QuantityText.Number(AtLeast.Value * 1000)} mA, at most {QuantityText.Number(AtMost.Value)} V open";
+    public string Text { get; } =
+        $"at least {QuantityText.Number(AtLeast.Value * 1000)} mA, at most {QuantityText.Number(AtMost.Value)} V open";
 }
 
 /// <summary>Which fuse a plug should carry when the maker's marking does not say.</summary>
 public sealed record FuseRule(Watts SmallUpTo, Amperes Small, Amperes Large, SquareMillimetres ThinFlex, Amperes ThinFlexMost)
 {
-    public string Text => $"Up to {QuantityText.Number(SmallUpTo.Value)} W {QuantityText.Number(Small.Value)} A, above {QuantityText.Number(Large.Value)} A; the maker's marking wins. A flex of {QuantityText.Number(ThinFlex.Value)} mm² never behind more than {QuantityText.Number(ThinFlexMost.Value)} A.";
+    public string Text =>
+        $"Up to {QuantityText.Number(SmallUpTo.Value)} W {QuantityText.Number(Small.Value)} A, above {QuantityText.Number(Large.Value)} A; the maker's marking wins. A flex of {QuantityText.Number(ThinFlex.Value)} mm² never behind more than {QuantityText.Number(ThinFlexMost.Value)} A.";
 }
 
 /// <summary>
@@ -151,11 +165,21 @@ public sealed record RulePack
     /// <summary>"Device off" is a condition of its own, powered at the outlet, and not a switched-off mains part.</summary>
     public bool PowerOffIsACondition { get; init; }
 
-    public required ImmutableArray<LimitRule> Limits { get; init; }
+    /// <summary>In the pack's order: the first row that matches counts.</summary>
+    public required ImmutableArray<LimitRule> Limits
+    {
+        get;
+        // Indexed as they are set, so that a copy with other limits can never keep the old index.
+        init => (field, byTest) = (value, [.. Enum.GetValues<Test>().Select(test => value.Where(rule => rule.Test == test).ToArray())]);
+    }
+
     public required ImmutableArray<Series> Series { get; init; }
     public ImmutableArray<FlexSize> Flex { get; init; } = [];
     public ImmutableArray<LeadLength> LeadLengths { get; init; } = [];
     public FuseRule? Fuse { get; init; }
+
+    /// <summary>The trade's words where this standard is at home.</summary>
+    public Dialect Dialect { get; init; } = Dialect.Plain;
 
     /// <summary>What the standard asks of the source of an earth test; null where it asks nothing.</summary>
     public EarthSource? EarthSource { get; init; }
@@ -179,16 +203,20 @@ public sealed record RulePack
     public Volts NominalFor(Item item) => item.NominalMains ?? item.RatedVoltage ?? Nominal;
 
     /// <summary>
-    /// The limit for a reading or a planned step: the first row that matches, worked out for the item. For an undecided class the stricter of
+    /// The limit for a reading or a planned step: the first row that matches, worked out for the item. For an undecided class the
+    /// stricter of
     /// its class I and class II rows. Null when the pack has none.
     /// </summary>
     public ResolvedLimit? LimitFor(Item item, Test test, Conditions under, Quantity? set = null)
     {
-        if (item.Class != ProtectionClass.Undecided) return LimitAs(item, item.Class, test, under, set);
+        if (item.Class != ProtectionClass.Undecided)
+            return LimitAs(item, item.Class, test, under, set);
         var asOne = LimitAs(item, ProtectionClass.I, test, under, set);
         var asTwo = LimitAs(item, ProtectionClass.II, test, under, set);
-        if (asOne?.Value is not { } one) return asTwo;
-        if (asTwo?.Value is not { } two) return asOne;
+        if (asOne?.Value is not { } one)
+            return asTwo;
+        if (asTwo?.Value is not { } two)
+            return asOne;
         return (asOne.IsFloor ? one.Si >= two.Si : one.Si <= two.Si) ? asOne : asTwo;
     }
 
@@ -197,7 +225,8 @@ public sealed record RulePack
         var partType = PartType(item, under);
         foreach (var rule in byTest[(int)test])
         {
-            if (rule.Item.Matches(item, itemClass) && rule.Reading.Matches(under, partType)) return Resolve(rule, item, under, set);
+            if (rule.Item.Matches(item, itemClass) && rule.Reading.Matches(under, partType))
+                return Resolve(rule, item, under, set);
         }
         return null;
     }
@@ -219,22 +248,46 @@ public sealed record RulePack
         {
             Formula.Fixed it => new ResolvedLimit(this, rule, it.Value, it.Value),
             Formula.PlusConductor it => WithConductor(rule, it, item),
-            Formula.ByLength it => new ResolvedLimit(this, rule, ByLength(it, item.Cord?.Length), it.Base) { Amount = item.Cord?.Length?.Value },
-            Formula.PerKilowatt it => new ResolvedLimit(this, rule, PerKilowatt(it, item.RatedPower), it.PerKw) { Amount = item.RatedPower?.Value / 1000 },
-            Formula.Deviation it => new ResolvedLimit(this, rule, it.Floor with { Si = Math.Max(it.Floor.Si, it.Fraction * (set?.Si ?? 0)) }, it.Floor),
+            Formula.ByLength it => new ResolvedLimit(this, rule, ByLength(it, item.Cord?.Length), it.Base)
+            {
+                Amount = item.Cord?.Length?.Value,
+            },
+            Formula.PerKilowatt it => new ResolvedLimit(this, rule, PerKilowatt(it, item.RatedPower), it.PerKw)
+            {
+                Amount = item.RatedPower?.Value / 1000,
+            },
+            Formula.Deviation it => new ResolvedLimit(
+                this,
+                rule,
+                it.Floor with
+                {
+                    Si = Math.Max(it.Floor.Si, it.Fraction * (set?.Si ?? 0)),
+                },
+                it.Floor
+            ),
             _ => new ResolvedLimit(this, rule, null),
         };
-        if (rule.House is { } house) plain = Tightened(plain, house);
-        if (rule.Test != Test.EarthContinuity || under.Path != EarthPath.Loop) return plain;
+        if (rule.House is { } house)
+            plain = Tightened(plain, house);
+        if (rule.Test != Test.EarthContinuity || under.Path != EarthPath.Loop)
+            return plain;
         var line = ConductorResistance.Of(item.Cord, Flex);
-        return line is null || plain.Value is not { } value ? plain
-            : plain with { Value = value with { Si = value.Si + line.Value.Value }, Standard = plain.Standard is { } own ? own with { Si = own.Si + line.Value.Value } : null, LoopConductor = line };
+        return line is null || plain.Value is not { } value
+            ? plain
+            : plain with
+            {
+                Value = value with { Si = value.Si + line.Value.Value },
+                Standard = plain.Standard is { } own ? own with { Si = own.Si + line.Value.Value } : null,
+                LoopConductor = line,
+            };
     }
 
-    /// <summary>The house limit where it is the stricter one. On a row with an allowance for the conductor it replaces the plain value under the allowance.</summary>
+    /// <summary>The house limit where it is the stricter one. On a row with an allowance for the conductor it replaces the plain value
+    /// under the allowance.</summary>
     private static ResolvedLimit Tightened(ResolvedLimit plain, HouseLimit house)
     {
-        if (plain.Value is not { } own) return plain;
+        if (plain.Value is not { } own)
+            return plain;
         var bound = house.Bound.Si + (plain.Rule.Formula is Formula.PlusConductor ? plain.Conductor?.Value.Value ?? 0 : 0);
         var tighter = plain.IsFloor ? bound > own.Si : bound < own.Si;
         return tighter ? plain with { Value = own with { Si = bound }, Standard = own } : plain;
@@ -255,14 +308,10 @@ public sealed record RulePack
     }
 
     private static Quantity PerKilowatt(Formula.PerKilowatt it, Watts? power) =>
-        it.PerKw with { Si = Math.Min(it.Ceiling.Si, Math.Max(it.Floor?.Si ?? 0, it.PerKw.Si * (power?.Value ?? 0) / 1000)) };
+        it.PerKw with
+        {
+            Si = Math.Min(it.Ceiling.Si, Math.Max(it.Floor?.Si ?? 0, it.PerKw.Si * (power?.Value ?? 0) / 1000)),
+        };
 
-    private LimitRule[][] byTest = [];
-
-    /// <summary>Called once by the reader: rows by test, in the pack's order.</summary>
-    internal RulePack Indexed()
-    {
-        byTest = [.. Enum.GetValues<Test>().Select(test => Limits.Where(rule => rule.Test == test).ToArray())];
-        return this;
-    }
+    private readonly LimitRule[][] byTest = [];
 }

@@ -10,7 +10,8 @@ namespace Osierwand.Instruments.Circuits;
 /// </summary>
 public sealed class Network
 {
-    /// <summary>Ties every node to earth so weakly that a floating part stays solvable: 10^15 ohm lets a tenth of a picoampere through.</summary>
+    /// <summary>Ties every node to earth so weakly that a floating part stays solvable: 10^15 ohm lets a tenth of a picoampere
+    /// through.</summary>
     private const double Stray = 1e-15;
 
     private readonly List<(int From, int To, double Siemens, double Farad)> branches = [];
@@ -24,12 +25,14 @@ public sealed class Network
     /// <param name="ohms">Zero or less is taken as a microohm; infinity adds nothing.</param>
     public void Resistor(int from, int to, double ohms)
     {
-        if (!double.IsPositiveInfinity(ohms)) branches.Add((from, to, 1 / Math.Max(ohms, 1e-6), 0));
+        if (!double.IsPositiveInfinity(ohms))
+            branches.Add((from, to, 1 / Math.Max(ohms, 1e-6), 0));
     }
 
     public void Capacitor(int from, int to, double farad)
     {
-        if (farad > 0) branches.Add((from, to, 0, farad));
+        if (farad > 0)
+            branches.Add((from, to, 0, farad));
     }
 
     /// <returns>The source's number, by which its current is asked for.</returns>
@@ -46,7 +49,8 @@ public sealed class Network
         var size = nodes + sources.Count;
         var matrix = Matrix<Complex>.Build.Dense(size, size);
         var right = ComplexVector.Build.Dense(size);
-        for (var node = 0; node < nodes; node++) matrix[node, node] = Stray;
+        for (var node = 0; node < nodes; node++)
+            matrix[node, node] = Stray;
         foreach (var (from, to, siemens, farad) in branches)
             Stamp(matrix, from, to, new Complex(siemens, omega * farad));
         for (var k = 0; k < sources.Count; k++)
@@ -62,16 +66,20 @@ public sealed class Network
 
     private static void Stamp(Matrix<Complex> matrix, int a, int b, Complex y)
     {
-        if (a > 0) matrix[a - 1, a - 1] += y;
-        if (b > 0) matrix[b - 1, b - 1] += y;
-        if (a == 0 || b == 0) return;
+        if (a > 0)
+            matrix[a - 1, a - 1] += y;
+        if (b > 0)
+            matrix[b - 1, b - 1] += y;
+        if (a == 0 || b == 0)
+            return;
         matrix[a - 1, b - 1] -= y;
         matrix[b - 1, a - 1] -= y;
     }
 
     private static void Tie(Matrix<Complex> matrix, int row, int node, double sign)
     {
-        if (node == 0) return;
+        if (node == 0)
+            return;
         matrix[row, node - 1] = sign;
         matrix[node - 1, row] = sign;
     }
@@ -99,8 +107,10 @@ public sealed class Network
             foreach (var (from, to, siemens, farad) in branches)
             {
                 var current = (Voltage(from) - Voltage(to)) * new Complex(siemens, omega * farad);
-                if (from == node) sum += current;
-                if (to == node) sum -= current;
+                if (from == node)
+                    sum += current;
+                if (to == node)
+                    sum -= current;
             }
             return sum;
         }

@@ -13,51 +13,76 @@ public sealed record Message(int Number, string Word, IReadOnlyDictionary<string
     public const int LongestLine = 600;
 
     public static Message Of(int number, string word, params (string Name, object? Value)[] values) =>
-        new(number, word, values.Where(pair => pair.Value is not null).ToDictionary(pair => pair.Name, pair => Convert.ToString(pair.Value, CultureInfo.InvariantCulture)!));
+        new(
+            number,
+            word,
+            values
+                .Where(pair => pair.Value is not null)
+                .ToDictionary(pair => pair.Name, pair => Convert.ToString(pair.Value, CultureInfo.InvariantCulture)!)
+        );
 
     public string? Text(string name) => Values.GetValueOrDefault(name);
 
     public double? Amount(string name) =>
-        Values.TryGetValue(name, out var text) && double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var value) && double.IsFinite(value) ? value : null;
+        Values.TryGetValue(name, out var text)
+        && double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var value)
+        && double.IsFinite(value)
+            ? value
+            : null;
 
-    public bool? Flag(string name) => Text(name) switch { "yes" => true, "no" => false, _ => null };
+    public bool? Flag(string name) =>
+        Text(name) switch
+        {
+            "yes" => true,
+            "no" => false,
+            _ => null,
+        };
 
     /// <summary>The line without its line feed.</summary>
     public override string ToString()
     {
         var line = new StringBuilder(string.Create(CultureInfo.InvariantCulture, $"{Number} {Word}"));
         foreach (var (name, value) in Values)
-            line.Append(' ').Append(name).Append('=').Append(value.Length > 0 && value.All(it => it > ' ' && it != '"') ? value : $"\"{value.Replace('"', '\'')}\"");
+            line.Append(' ')
+                .Append(name)
+                .Append('=')
+                .Append(value.Length > 0 && value.All(it => it > ' ' && it != '"') ? value : $"\"{value.Replace('"', '\'')}\"");
         return line.ToString();
     }
 
     /// <returns>Null for anything that is not a message.</returns>
     public static Message? Parse(string line)
     {
-        if (line.Length > LongestLine || line.Any(char.IsControl)) return null;
+        if (line.Length > LongestLine || line.Any(char.IsControl))
+            return null;
         var first = line.IndexOf(' ');
-        if (first < 1 || !int.TryParse(line.AsSpan(0, first), NumberStyles.None, CultureInfo.InvariantCulture, out var number)) return null;
+        if (first < 1 || !int.TryParse(line.AsSpan(0, first), NumberStyles.None, CultureInfo.InvariantCulture, out var number))
+            return null;
         var rest = line[(first + 1)..];
         var end = rest.IndexOf(' ');
         var word = end < 0 ? rest : rest[..end];
-        if (word.Length == 0 || !word.All(char.IsAsciiLetterUpper)) return null;
+        if (word.Length == 0 || !word.All(char.IsAsciiLetterUpper))
+            return null;
         var values = new Dictionary<string, string>();
-        for (var at = end < 0 ? rest.Length : end + 1; at < rest.Length;)
+        for (var at = end < 0 ? rest.Length : end + 1; at < rest.Length; )
         {
             var equals = rest.IndexOf('=', at);
-            if (equals <= at) return null;
+            if (equals <= at)
+                return null;
             var name = rest[at..equals];
             if (equals + 1 < rest.Length && rest[equals + 1] == '"')
             {
                 var close = rest.IndexOf('"', equals + 2);
-                if (close < 0) return null;
+                if (close < 0)
+                    return null;
                 values[name] = rest[(equals + 2)..close];
                 at = close + 2;
             }
             else
             {
                 var stop = rest.IndexOf(' ', equals);
-                if (stop < 0) stop = rest.Length;
+                if (stop < 0)
+                    stop = rest.Length;
                 values[name] = rest[(equals + 1)..stop];
                 at = stop + 1;
             }

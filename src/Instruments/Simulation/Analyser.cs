@@ -6,23 +6,38 @@ namespace Osierwand.Instruments.Simulation;
 
 /// <summary>One measurement as asked of an instrument.</summary>
 /// <param name="TestVolts">For insulation.</param>
-public sealed record MeasurementRequest(Test Test, Conditions Under, double TestVolts = 500, double NominalVolts = 230, double Hertz = 50, double Seconds = 1);
+public sealed record MeasurementRequest(
+    Test Test,
+    Conditions Under,
+    double TestVolts = 500,
+    double NominalVolts = 230,
+    double Hertz = 50,
+    double Seconds = 1
+);
 
 /// <summary>What an instrument shows at the end: a value with its unit, or good or bad.</summary>
 /// <param name="Mains">Supplied while measuring; null for dead tests.</param>
-public sealed record InstrumentReading(Test Test, Measured? Value, bool? Ok = null, bool? Tripped = null, double? Mains = null, double? LoadAmperes = null);
+public sealed record InstrumentReading(
+    Test Test,
+    Measured? Value,
+    bool? Ok = null,
+    bool? Tripped = null,
+    double? Mains = null,
+    double? LoadAmperes = null
+);
 
 /// <summary>
-/// The simulated analyser's front end: takes what the circuit says and adds what every real instrument adds — its lead, noise, digits and the ends of its ranges.
+/// The simulated analyser's front end: takes what the circuit says and adds what every real instrument adds — its lead, noise, digits and
+/// the ends of its ranges.
 /// </summary>
 public sealed class Analyser(Random noise)
 {
     /// <summary>The test lead and its clip, as a new lead measures.</summary>
     public double LeadOhms { get; init; } = 0.04;
 
-    private const double EarthRange = 19.9;
-    private const double InsulationRange = 299e6;
-    private const double LeakageRange = 19.9e-3;
+    private const double EarthRange = 25;
+    private const double InsulationRange = 500e6;
+    private const double LeakageRange = 25e-3;
 
     /// <summary>The lead shorted on the instrument's own post.</summary>
     public double NullOhms() => Round(LeadOhms + Jitter(0.0015), 0.01);
@@ -45,16 +60,20 @@ public sealed class Analyser(Random noise)
     private InstrumentReading Earth(ItemCircuit circuit)
     {
         var ohms = circuit.EarthOhms();
-        return new(Test.EarthContinuity, ohms > EarthRange
-            ? new Measured(EarthRange, Unit.Ohm, Qualifier.Above)
-            : new Measured(Round(ohms + LeadOhms + Jitter(0.002), 0.01), Unit.Ohm));
+        return new(
+            Test.EarthContinuity,
+            ohms > EarthRange
+                ? new Measured(EarthRange, Unit.Ohm, Qualifier.Above)
+                : new Measured(Round(ohms + LeadOhms + Jitter(0.002), 0.01), Unit.Ohm)
+        );
     }
 
     private InstrumentReading Insulation(ItemCircuit circuit, Item item, MeasurementRequest request)
     {
         var toAccessible = request.Under.Between == Between.MainsToAccessible || item.Class is ProtectionClass.II or ProtectionClass.III;
         var ohms = circuit.InsulationOhms(request.TestVolts, toAccessible) * (1 + Jitter(0.01));
-        if (ohms > InsulationRange) return new(Test.Insulation, new Measured(InsulationRange / 1e6, Unit.Megohm, Qualifier.Above));
+        if (ohms > InsulationRange)
+            return new(Test.Insulation, new Measured(InsulationRange / 1e6, Unit.Megohm, Qualifier.Above));
         return new(Test.Insulation, new Measured(Round(ohms / 1e6, ohms < 20e6 ? 0.01 : 1), Unit.Megohm));
     }
 
@@ -64,15 +83,22 @@ public sealed class Analyser(Random noise)
         var result = circuit.Leakage(request.Under, new(mains, request.Hertz));
         var amperes = result.Amperes * (1 + Jitter(0.01));
         var small = request.Under.Kind is not (LeakageKind.ProtectiveConductor or LeakageKind.Earth) && amperes < 1e-3;
-        var value = amperes > LeakageRange ? new Measured(LeakageRange * 1e3, Unit.Milliampere, Qualifier.Above)
+        var value =
+            amperes > LeakageRange ? new Measured(LeakageRange * 1e3, Unit.Milliampere, Qualifier.Above)
             : small ? new Measured(Round(amperes * 1e6, 1), Unit.Microampere)
             : new Measured(Round(amperes * 1e3, 0.01), Unit.Milliampere);
-        return new(Test.Leakage, value, Mains: mains, LoadAmperes: request.Under.Method == LeakageMethod.Alternative ? null : Round(result.LoadAmperes, 0.01));
+        return new(
+            Test.Leakage,
+            value,
+            Mains: mains,
+            LoadAmperes: request.Under.Method == LeakageMethod.Alternative ? null : Round(result.LoadAmperes, 0.01)
+        );
     }
 
-    private InstrumentReading Trip(ItemCircuit circuit, Conditions under) => circuit.RcdTripSeconds(under.Multiple, under.PhaseDeg) is { } seconds
-        ? new(Test.RcdTrip, new Measured(Round(seconds * 1000 + Jitter(0.4), 1), Unit.Millisecond), Tripped: true)
-        : new(Test.RcdTrip, null, Tripped: false);
+    private InstrumentReading Trip(ItemCircuit circuit, Conditions under) =>
+        circuit.RcdTripSeconds(under.Multiple, under.PhaseDeg) is { } seconds
+            ? new(Test.RcdTrip, new Measured(Round(seconds * 1000 + Jitter(0.4), 1), Unit.Millisecond), Tripped: true)
+            : new(Test.RcdTrip, null, Tripped: false);
 
     private double Jitter(double spread) => (noise.NextDouble() * 2 - 1) * spread;
 

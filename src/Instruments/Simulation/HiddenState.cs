@@ -55,7 +55,8 @@ public sealed record HiddenState
         var filtered = !item.Heating && item.Use is UseOf.It or UseOf.Stationary or UseOf.Movable;
         var filter = filtered ? 0.5e-9 + 2e-9 * dice.NextDouble() : 0.05e-9 + 0.25e-9 * dice.NextDouble();
         // Mineral-filled elements leak a little more for every kilowatt.
-        if (item.Heating) filter += 0.8e-9 * power / 1000;
+        if (item.Heating)
+            filter += 0.8e-9 * power / 1000;
         var made = new DateOnly(2023, 1, 1).AddDays(dice.Next(300));
         // An item that old has been replaced by one like it: the demo must not wear out as a whole.
         var years = Math.Clamp((day.DayNumber - made.DayNumber) / 365.25, 0, OldestYears);
@@ -78,14 +79,15 @@ public sealed record HiddenState
     }
 
     /// <summary>With one thing wrong.</summary>
-    public HiddenState With(Defect defect) => defect switch
-    {
-        Defect.HighBond => this with { Defect = defect, BondOhm = 0.35 + 10 * FlexOhmPerConductor },
-        Defect.DampInsulation => this with { Defect = defect, InsulationOhm = 0.18e6 },
-        Defect.AgedFilter => this with { Defect = defect, FilterLineFarad = 60e-9 },
-        Defect.SlowRcd => this with { Defect = defect, RcdSeconds = 0.36 },
-        _ => this with { Defect = defect },
-    };
+    public HiddenState With(Defect defect) =>
+        defect switch
+        {
+            Defect.HighBond => this with { Defect = defect, BondOhm = 0.35 + 10 * FlexOhmPerConductor },
+            Defect.DampInsulation => this with { Defect = defect, InsulationOhm = 0.18e6 },
+            Defect.AgedFilter => this with { Defect = defect, FilterLineFarad = 60e-9 },
+            Defect.SlowRcd => this with { Defect = defect, RcdSeconds = 0.36 },
+            _ => this with { Defect = defect },
+        };
 
     private static double Flex(Item item)
     {

@@ -9,7 +9,8 @@ namespace Osierwand.Instruments.Simulation;
 public sealed record Supply(double Volts, double Hertz);
 
 /// <summary>
-/// The equivalent circuit of one item and the instrument's connections to it. Every figure comes from solving the network; there is no table of answers.
+/// The equivalent circuit of one item and the instrument's connections to it. Every figure comes from solving the network; there is no
+/// table of answers.
 /// </summary>
 public sealed class ItemCircuit(HiddenState state)
 {
@@ -55,7 +56,8 @@ public sealed class ItemCircuit(HiddenState state)
             measured = current < 1e-13 ? Open : solved.Voltage(nodes.Line).Real / current;
             var across = solved.Voltage(nodes.LiveInside).Magnitude;
             var next = state.Item.SurgeProtected && across > ClampVolts ? 60e3 : Open;
-            if (next.Equals(suppressor)) break;
+            if (next.Equals(suppressor))
+                break;
             suppressor = next;
         }
         return measured;
@@ -84,13 +86,22 @@ public sealed class ItemCircuit(HiddenState state)
         else
         {
             feed = net.Source(hot, Network.Earth, supply.Volts);
-            if (under.Neutral == ConductorState.Closed) net.Resistor(cold, Network.Earth, 1e-3);
+            if (under.Neutral == ConductorState.Closed)
+                net.Resistor(cold, Network.Earth, 1e-3);
         }
         var metered = touch && under.Method != LeakageMethod.Alternative ? nodes.Accessible : nodes.EarthPin;
-        // Equipment leakage is measured with the protective earth interrupted; touch current with it in place unless it is opened on purpose.
-        if (touch && under.Kind != LeakageKind.Equipment && state.Item.Class is ProtectionClass.I && !earthOpen && metered == nodes.Accessible)
+        // Equipment leakage is measured with the protective earth interrupted; touch current with it in place unless it is opened on
+        // purpose.
+        if (
+            touch
+            && under.Kind != LeakageKind.Equipment
+            && state.Item.Class is ProtectionClass.I
+            && !earthOpen
+            && metered == nodes.Accessible
+        )
             net.Resistor(nodes.EarthPin, Network.Earth, 0.05);
-        if (state.Item.Class is ProtectionClass.II or ProtectionClass.III && !touch) metered = nodes.Accessible;
+        if (state.Item.Class is ProtectionClass.II or ProtectionClass.III && !touch)
+            metered = nodes.Accessible;
         var capacitorNode = net.AddNode();
         const double Body = 1e3;
         net.Resistor(metered, Network.Earth, Body);
@@ -100,29 +111,33 @@ public sealed class ItemCircuit(HiddenState state)
         return new(solved.Voltage(capacitorNode).Magnitude / Body, solved.SourceCurrent(feed).Magnitude);
     }
 
-    /// <summary>Trip time in seconds, or null when the RCD stays in. It trips from about seven tenths of its rating, faster the larger the current.</summary>
+    /// <summary>Trip time in seconds, or null when the RCD stays in. It trips from about seven tenths of its rating, faster the larger
+    /// the current.</summary>
     public double? RcdTripSeconds(double multiple, int phaseDeg)
     {
-        if (multiple < 0.7 || state.Defect == Defect.OpenLine) return null;
+        if (multiple < 0.7 || state.Defect == Defect.OpenLine)
+            return null;
         var halfWave = phaseDeg == 180 ? 0.004 : 0;
         return state.RcdSeconds / Math.Pow(multiple, 0.6) + halfWave;
     }
 
     /// <summary>Line arrives on line and neutral on neutral, at the far end of a lead.</summary>
-    public bool PolarityIsRight => state.Defect is not (Defect.CrossedLineAndNeutral or Defect.OpenLine or Defect.OpenNeutral or Defect.BlownFuse);
+    public bool PolarityIsRight =>
+        state.Defect is not (Defect.CrossedLineAndNeutral or Defect.OpenLine or Defect.OpenNeutral or Defect.BlownFuse);
 
     /// <summary>L and N run through and nothing lies between them.</summary>
     public bool WiringIsRight => state.Defect is not (Defect.OpenLine or Defect.OpenNeutral or Defect.BlownFuse or Defect.LineNeutralShort);
 
     private const double ClampVolts = 350;
 
-    private double EarthPath => state.Item.Class switch
-    {
-        ProtectionClass.II or ProtectionClass.III when state.Defect != Defect.CaseTouchesEarth => Open,
-        ProtectionClass.INoAccessibleMetal => Open,
-        _ when state.Defect == Defect.OpenEarth => Open,
-        _ => state.FlexOhmPerConductor + state.BondOhm,
-    };
+    private double EarthPath =>
+        state.Item.Class switch
+        {
+            ProtectionClass.II or ProtectionClass.III when state.Defect != Defect.CaseTouchesEarth => Open,
+            ProtectionClass.INoAccessibleMetal => Open,
+            _ when state.Defect == Defect.OpenEarth => Open,
+            _ => state.FlexOhmPerConductor + state.BondOhm,
+        };
 
     private readonly record struct Nodes(int Line, int Neutral, int EarthPin, int Accessible, int LiveInside);
 
@@ -132,14 +147,21 @@ public sealed class ItemCircuit(HiddenState state)
         var (line, neutral, pin, accessible) = (net.AddNode(), net.AddNode(), net.AddNode(), net.AddNode());
         var (liveIn, neutralIn) = (net.AddNode(), net.AddNode());
         var switchOpen = state.Defect == Defect.SwitchOff;
-        net.Resistor(line, liveIn, state.Defect is Defect.OpenLine or Defect.BlownFuse || switchOpen ? Open : state.FlexOhmPerConductor + 0.01);
+        net.Resistor(
+            line,
+            liveIn,
+            state.Defect is Defect.OpenLine or Defect.BlownFuse || switchOpen ? Open : state.FlexOhmPerConductor + 0.01
+        );
         net.Resistor(neutral, neutralIn, state.Defect == Defect.OpenNeutral || switchOpen ? Open : state.FlexOhmPerConductor);
-        if (!state.Item.IsLead && state.Item.Kind != ItemKind.PortableRcd) net.Resistor(liveIn, neutralIn, LoadOhms);
-        if (state.Defect == Defect.LineNeutralShort) net.Resistor(liveIn, neutralIn, 0.02);
+        if (!state.Item.IsLead && state.Item.Kind != ItemKind.PortableRcd)
+            net.Resistor(liveIn, neutralIn, LoadOhms);
+        if (state.Defect == Defect.LineNeutralShort)
+            net.Resistor(liveIn, neutralIn, 0.02);
         net.Resistor(pin, accessible, earthPinOpen ? Open : EarthPath);
 
         // Earthed items insulate towards the protective conductor, the others towards whatever can be touched.
-        var earthed = state.Item.Class is ProtectionClass.I or ProtectionClass.INoAccessibleMetal or ProtectionClass.Undecided || state.Item.IsLead;
+        var earthed =
+            state.Item.Class is ProtectionClass.I or ProtectionClass.INoAccessibleMetal or ProtectionClass.Undecided || state.Item.IsLead;
         var sink = earthed ? pin : accessible;
         net.Resistor(liveIn, sink, 2 * state.InsulationOhm);
         net.Resistor(neutralIn, sink, 2 * state.InsulationOhm);

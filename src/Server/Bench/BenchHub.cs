@@ -1,37 +1,88 @@
 using System.Runtime.CompilerServices;
 using Microsoft.AspNetCore.SignalR;
-using Osierwand.Core.Equipment;
+using Osierwand.Core.Bench;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
-using Osierwand.Core.Records;
+using Osierwand.Core.Standards;
 using Osierwand.Instruments;
 using Osierwand.Instruments.Simulation;
 using Osierwand.Server.Demo;
 using Osierwand.Server.Kit;
+using Osierwand.Server.People;
 
 namespace Osierwand.Server.Bench;
 
 /// <summary>Streams the instrument's display to one bench while a step runs. Closing the stream aborts the measurement.</summary>
-public sealed class BenchHub(Sheets sheets, InstrumentLine line, TimeProvider time) : Hub
+public sealed class BenchHub(Rulings rulings, Seals seals, InstrumentLine line, TimeProvider time) : Hub
 {
-    /// <summary>Runs one step of the run sheet on the connected instrument.</summary>
-    /// <exception cref="HubException">The instrument did not deliver, or the step is not on the sheet; the message is for the technician.</exception>
-    public async IAsyncEnumerable<LiveReport> Measure(Guid itemId, Guid roundId, Scope scope, string stepKey, double nullOhm, [EnumeratorCancellation] CancellationToken cancel)
+    /// <summary>Runs one step on the connected instrument, if the state of the bench allows it.</summary>
+    /// <exception cref="HubException">It may not be started, or the instrument did not deliver; the message is for the
+    /// technician.</exception>
+    public async IAsyncEnumerable<LiveReport> Measure(MeasureRequest asked, [EnumeratorCancellation] CancellationToken cancel)
     {
-        var bench = await sheets.FindAsync(itemId, roundId, cancel) ?? throw new HubException("There is no such item in this round.");
-        var plan = Planner.Of(bench.Pack, bench.Item.Equipment, bench.Client.Policy, scope);
-        var step = plan.Steps.FirstOrDefault(it => it.Key == stepKey) ?? throw new HubException("This step is not on the run sheet.");
-        var request = new MeasurementRequest(step.Test, step.Under, step.TestVoltage?.Value ?? 500, bench.Pack.NominalFor(bench.Item.Equipment).Value, bench.Pack.Hertz, step.Seconds);
-        await foreach (var report in Reports(bench, request, cancel))
-            yield return Live(step, report, request.Seconds, nullOhm);
+        var person = Context.User?.Worker() ?? throw new HubException("Nobody is signed in.");
+        if (BenchEndpoints.TooMany(asked.Events) is { } many)
+            throw new HubException(many.Message);
+        var laying = await rulings.LayAsync(asked.ItemId, asked.RoundId, person, cancel);
+        if (laying.Fault is { } fault)
+            throw new HubException(fault.Message);
+        var laid = laying.Value;
+        if (laid.Ruling.Fingerprint != asked.Ruling)
+            throw new HubException("The rules or the item changed meanwhile. Nothing was started; the sheet is judged anew.");
+        var plan = Allowed(BenchState.Of(laid.Ruling, asked.Events), asked);
+        var equipment = laid.Ruling.Item.Equipment;
+        var request = new MeasurementRequest(
+            plan.Test,
+            plan.Under,
+            plan.TestVoltage?.Value ?? 500,
+            laid.Ruling.Pack.NominalFor(equipment).Value,
+            laid.Ruling.Pack.Hertz,
+            plan.Seconds
+        );
+        await foreach (var report in Reports(laid, request, person, cancel))
+            yield return Live(laid, plan, asked, person, report, request.Seconds);
+    }
+
+    /// <summary>What State does not allow is not started, whatever the page thinks.</summary>
+    private static PlanStep Allowed(BenchState state, MeasureRequest asked)
+    {
+        var step =
+            state.Steps.FirstOrDefault(it => it.Step.Key == asked.Step) ?? throw new HubException("This step is not on the run sheet.");
+        if (step.Step is not SheetStep.Measure measure)
+            throw new HubException("This step is not measured.");
+        // Another point of a step that is done is a reading of its own; a failed one is voided first.
+        var isAnotherPoint =
+            asked.Point is not null
+            && step.IsDecided
+            && step.Standing != Standing.Fail
+            && step.WhyStopped is null
+            && state.Readings.All(it => it.StepKey != asked.Step || it.Event.Point != asked.Point);
+        if (!step.Start.IsGiven && !isAnotherPoint)
+            throw new HubException($"Not started. {step.Start.WhyNot}");
+        if (step.Action == StepAction.Hold && asked.StartedBy != "hold")
+            throw new HubException("Not started. This step is started by a deliberate hold and by nothing else.");
+        if (step.Action is not (StepAction.Press or StepAction.Hold))
+            throw new HubException("Not started. The instrument in hand does not measure this; type the reading.");
+        return measure.Plan;
     }
 
     /// <summary>Turns line trouble into words for the technician: an iterator cannot catch around its own yield.</summary>
-    private async IAsyncEnumerable<InstrumentReport> Reports(OnBench bench, MeasurementRequest request, [EnumeratorCancellation] CancellationToken cancel)
+    private async IAsyncEnumerable<InstrumentReport> Reports(
+        Laid laid,
+        MeasurementRequest request,
+        Worker person,
+        [EnumeratorCancellation] CancellationToken cancel
+    )
     {
-        await using var instrument = await Spoken(() => line.OpenWithAsync(bench.Item.Tag, bench.Item.Equipment, DemoDefects.For(bench.Item, time), cancel));
+        using var turn =
+            line.TakeTurn($"{person.Name} with {laid.Item.Tag}")
+            ?? throw new HubException($"The instrument is in use: {line.InUseBy}. Nothing was started.");
+        await using var instrument = await Spoken(() =>
+            line.OpenWithAsync(laid.Item.Tag, laid.Ruling.Item.Equipment, DemoDefects.For(laid.Item, time), cancel)
+        );
         await using var reports = instrument.MeasureAsync(request, cancel).GetAsyncEnumerator(cancel);
-        while (await Spoken(async () => await reports.MoveNextAsync())) yield return reports.Current;
+        while (await Spoken(async () => await reports.MoveNextAsync()))
+            yield return reports.Current;
     }
 
     private static async Task<T> Spoken<T>(Func<Task<T>> talk)
@@ -46,17 +97,64 @@ public sealed class BenchHub(Sheets sheets, InstrumentLine line, TimeProvider ti
         }
     }
 
-    private LiveReport Live(PlanStep step, InstrumentReport report, double seconds, double nullOhm)
+    private LiveReport Live(Laid laid, PlanStep step, MeasureRequest asked, Worker person, InstrumentReport report, double seconds)
     {
-        var showing = report.Showing;
+        var (showing, nullOhm) = (report.Showing, step.Test == Test.EarthContinuity ? laid.Ruling.Kit?.NullOhm ?? 0 : 0);
         var value = showing.Value;
-        // The display is nulled as a tester's own would be; the entry keeps raw reading and null apart.
-        var shown = value is { IsBound: false } it && step.Test == Core.Standards.Test.EarthContinuity
-            ? it with { Number = Math.Round(it.Number - nullOhm / it.Unit.Factor, 6) } : value;
-        var text = shown?.ToString() ?? (showing.Ok is { } ok ? (ok ? "good" : "bad") : showing.Tripped == false ? "no trip" : "");
-        var entry = report.Reading is null ? null : new Entry(step.Key, ReadingSource.Instrument, time.GetUtcNow(),
-            Number: value?.Number, Unit: value?.Unit.Symbol, Qualifier: value?.Qualifier switch { Qualifier.Above => ">", Qualifier.Below => "<", _ => null },
-            Mains: showing.Mains, LoadA: showing.LoadAmperes, NullOhm: step.Test == Core.Standards.Test.EarthContinuity ? nullOhm : null, Ok: showing.Ok, Tripped: showing.Tripped);
-        return new(text, shown?.Quantity.Si, value is { IsBound: true }, entry?.Qualifier, report.Elapsed, seconds, showing.Mains, showing.LoadAmperes, entry);
+        // The display is nulled as a tester's own would be; the reading keeps raw figure and null apart.
+        var shown = value is { IsBound: false } it ? it with { Number = Math.Round(it.Number - nullOhm / it.Unit.Factor, 6) } : value;
+        var text = Text(shown, showing);
+        var qualifier = value?.Qualifier switch
+        {
+            Qualifier.Above => ">",
+            Qualifier.Below => "<",
+            _ => null,
+        };
+        var reading = report.Reading is null
+            ? null
+            : seals.Seal(
+                new()
+                {
+                    Id = asked.EventId,
+                    At = time.GetUtcNow(),
+                    Step = step.Key,
+                    Source = ReadingSource.Instrument,
+                    Number = value?.Number,
+                    Unit = value?.Unit.Symbol,
+                    Qualifier = qualifier,
+                    Mains = showing.Mains,
+                    LoadA = showing.LoadAmperes,
+                    NullOhm = step.Test == Test.EarthContinuity ? nullOhm : null,
+                    Ok = showing.Ok,
+                    Tripped = showing.Tripped,
+                    Point = asked.Point,
+                    Note = showing.Ok == false ? "shown by the instrument" : null,
+                },
+                laid.Item.Id,
+                person.Id
+            );
+        return new(
+            text,
+            shown?.Quantity.Si,
+            value is { IsBound: true },
+            qualifier,
+            report.Elapsed,
+            seconds,
+            showing.Mains,
+            showing.LoadAmperes,
+            reading
+        );
     }
+
+    private static string Text(Measured? shown, InstrumentReading showing) =>
+        shown?.ToString()
+        ?? (
+            showing.Ok is { } ok
+                ? ok
+                    ? "good"
+                    : "bad"
+                : showing.Tripped == false
+                    ? "no trip"
+                    : ""
+        );
 }

@@ -11,33 +11,50 @@ internal static class DemoWorld
 {
     /// <summary>Every run makes the same world for the same day.</summary>
     private const int Seed = 1868;
+    internal static readonly Guid AnalyserId = new("0199a000-0000-7000-8000-00000000a002");
     private const string DemoPassword = "withy-lane-demo-2";
 
     public static async Task LoadAsync(IServiceProvider services)
     {
         var db = services.GetRequiredService<OsierwandDb>();
-        if (await db.Clients.AnyAsync()) return;
+        if (await db.Clients.AnyAsync())
+            return;
         var time = services.GetRequiredService<TimeProvider>();
         var log = services.GetRequiredService<ILoggerFactory>().CreateLogger("Osierwand.Demo");
         var started = time.GetTimestamp();
         var people = await AddPeopleAsync(services);
         var today = DateOnly.FromDateTime(time.GetLocalNow().DateTime);
         await using var transaction = await db.Database.BeginTransactionAsync();
-        db.Instruments.Add(new() { Id = Guid.CreateVersion7(), Name = "Bench analyser 2", Serial = "OW-SIM-2", CalibrationDue = today.AddMonths(4), LeadName = "Lead B", NullOhm = 0.04, NulledAt = time.GetUtcNow().AddHours(-2) });
-        db.HouseChanges.Add(new()
-        {
-            PackId = "uk-cop-5",
-            Revision = 1,
-            RuleId = "insulation-lead",
-            Value = 2,
-            Unit = "Mohm",
-            Reason = "a lead lies in the wet: below 2 MΩ its sheath is on the way",
-            By = people[^1].DisplayName,
-            At = time.GetUtcNow().AddDays(-40),
-        });
+        db.Instruments.Add(
+            new()
+            {
+                Id = AnalyserId,
+                Name = "Bench analyser 2",
+                Serial = "OW-SIM-2",
+                CalibrationDue = today.AddMonths(4),
+                LeadName = "Lead B",
+                NullOhm = 0.04,
+                NulledAt = time.GetUtcNow().AddHours(-2),
+                Accuracies = Accuracies,
+            }
+        );
+        db.HouseChanges.Add(
+            new()
+            {
+                PackId = "uk-cop-5",
+                Revision = 1,
+                RuleId = "insulation-lead",
+                Value = 2,
+                Unit = "Mohm",
+                Reason = "a lead lies in the wet: below 2 MΩ its sheath is on the way",
+                By = people[^1].DisplayName,
+                At = time.GetUtcNow().AddDays(-40),
+            }
+        );
         var dice = new Random(Seed);
         var history = new DemoHistory(dice, today, people);
-        foreach (var client in DemoCatalogue.Clients()) Add(db, client, history, today);
+        foreach (var client in DemoCatalogue.Clients())
+            Add(db, client, history, today);
         db.ChangeTracker.AutoDetectChangesEnabled = false;
         await db.SaveChangesAsync();
         await transaction.CommitAsync();
@@ -45,15 +62,25 @@ internal static class DemoWorld
         Told(log, time.GetElapsedTime(started).TotalSeconds, null);
     }
 
-    private static readonly Action<ILogger, double, Exception?> Told =
-        LoggerMessage.Define<double>(LogLevel.Information, new EventId(1, "DemoLoaded"), "The demo world was loaded in {Seconds:0.0} s");
+    /// <summary>As its maker states it: the guarded decision rule asks for it.</summary>
+    private const string Accuracies = """
+        [{"test":"earthContinuity","percent":3,"digits":2,"resolution":0.01,"unit":"ohm"},{"test":"insulation","percent":5,"digits":2,"resolution":0.01,"unit":"Mohm"},
+         {"test":"leakage","percent":3,"digits":2,"resolution":1,"unit":"uA"},{"test":"rcdTrip","percent":1,"digits":2,"resolution":1,"unit":"ms"}]
+        """;
+
+    private static readonly Action<ILogger, double, Exception?> Told = LoggerMessage.Define<double>(
+        LogLevel.Information,
+        new EventId(1, "DemoLoaded"),
+        "The demo world was loaded in {Seconds:0.0} s"
+    );
 
     private static async Task<List<Person>> AddPeopleAsync(IServiceProvider services)
     {
         var users = services.GetRequiredService<UserManager<Person>>();
         var roles = services.GetRequiredService<RoleManager<IdentityRole<Guid>>>();
         foreach (var role in new[] { Person.Technician, Person.Lead })
-            if (!await roles.RoleExistsAsync(role)) await roles.CreateAsync(new(role));
+            if (!await roles.RoleExistsAsync(role))
+                await roles.CreateAsync(new(role));
         var people = new List<Person>();
         foreach (var (userName, name, initials, role) in DemoCatalogue.People)
         {
@@ -63,9 +90,17 @@ internal static class DemoWorld
                 people.Add(known);
                 continue;
             }
-            var person = new Person { UserName = userName, DisplayName = name, Initials = initials };
+            var person = new Person
+            {
+                UserName = userName,
+                DisplayName = name,
+                Initials = initials,
+            };
             var made = await users.CreateAsync(person, DemoPassword);
-            if (!made.Succeeded) throw new InvalidOperationException($"The demo person {userName} was refused: {string.Join(' ', made.Errors.Select(it => it.Description))}");
+            if (!made.Succeeded)
+                throw new InvalidOperationException(
+                    $"The demo person {userName} was refused: {string.Join(' ', made.Errors.Select(it => it.Description))}"
+                );
             await users.AddToRoleAsync(person, role);
             people.Add(person);
         }
@@ -79,7 +114,13 @@ internal static class DemoWorld
         var inspections = new List<(Inspection Inspection, InspectionRecord Record)>();
         foreach (var place in demo.Sites)
         {
-            var site = new Site { Id = Guid.CreateVersion7(), ClientId = client.Id, Name = place.Name };
+            var site = new Site
+            {
+                Id = Guid.CreateVersion7(),
+                ClientId = client.Id,
+                Name = place.Name,
+                TimeZone = demo.TimeZone,
+            };
             db.Sites.Add(site);
             var rounds = new DemoRounds(site, demo, place.OpenRound, today);
             var number = place.FirstNumber;
@@ -87,7 +128,14 @@ internal static class DemoWorld
             {
                 for (var i = 0; i < room.Count; i++)
                 {
-                    var item = history.NewItem(client, site, room, room.Models[i % room.Models.Length], $"{client.Code}-{number++:0000}", place.OpenRound is not null);
+                    var item = history.NewItem(
+                        client,
+                        site,
+                        room,
+                        room.Models[i % room.Models.Length],
+                        $"{client.Code}-{number++:0000}",
+                        place.OpenRound is not null
+                    );
                     db.Items.Add(item);
                     inspections.AddRange(history.Live(item, client, rounds));
                 }
@@ -103,36 +151,49 @@ internal static class DemoWorld
             inspection.BookNumber = ++at;
             db.Inspections.Add(inspection);
         }
-        db.Books.Add(new() { ClientId = client.Id, Number = at, Hash = hash });
+        db.Books.Add(
+            new()
+            {
+                ClientId = client.Id,
+                Number = at,
+                Hash = hash,
+            }
+        );
     }
 }
 
 /// <summary>The rounds of one site: a closed one for every quarter of history, and the one being walked.</summary>
 internal sealed class DemoRounds(Site site, DemoClient demo, string? openName, DateOnly today)
 {
+    public Site Site => site;
+
     private readonly Dictionary<int, Round> byQuarter = [];
-    private readonly Round? open = openName is null ? null : New(site, demo, openName, today.AddDays(-3), today.AddDays(site.Name == "Summit café" ? 2 : 11), null);
+    private readonly Round? open = openName is null
+        ? null
+        : New(site, demo, openName, today.AddDays(-3), today.AddDays(site.Name == "Summit café" ? 2 : 11), null);
 
     public IEnumerable<Round> All => open is null ? byQuarter.Values : byQuarter.Values.Append(open);
 
     public Round On(DateOnly day)
     {
         var quarter = day.Year * 4 + (day.Month - 1) / 3;
-        if (byQuarter.TryGetValue(quarter, out var round)) return round;
+        if (byQuarter.TryGetValue(quarter, out var round))
+            return round;
         var start = new DateOnly(day.Year, (day.Month - 1) / 3 * 3 + 1, 1);
         var end = start.AddMonths(3).AddDays(-1);
         return byQuarter[quarter] = New(site, demo, $"{site.Name}, {start:MMMM yyyy}", start, end, end < today ? end : today.AddDays(-4));
     }
 
-    private static Round New(Site site, DemoClient demo, string name, DateOnly from, DateOnly to, DateOnly? closed) => new()
-    {
-        Id = Guid.CreateVersion7(),
-        SiteId = site.Id,
-        Name = name,
-        StandardId = demo.StandardId,
-        MedicalStandardId = demo.MedicalStandardId,
-        StartsOn = from,
-        EndsOn = to,
-        ClosedOn = closed,
-    };
+    private static Round New(Site site, DemoClient demo, string name, DateOnly from, DateOnly to, DateOnly? closed) =>
+        new()
+        {
+            Id = Guid.CreateVersion7(),
+            SiteId = site.Id,
+            Name = name,
+            StandardId = demo.StandardId,
+            MedicalStandardId = demo.MedicalStandardId,
+            StartsOn = from,
+            EndsOn = to,
+            ClosedOn = closed,
+        };
 }

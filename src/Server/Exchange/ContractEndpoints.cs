@@ -13,23 +13,37 @@ internal static class ContractEndpoints
     {
         foreach (var verb in Contract.Verbs)
         {
-            api.MapPost($"/{verb}", (JsonElement requests, HttpResponse response, CancellationToken cancel) => Answer(verb, requests, response, cancel))
-                .WithTags("Contract").WithName(verb).Produces<JsonElement[]>().ProducesProblem(StatusCodes.Status400BadRequest);
+            api.MapPost(
+                    $"/{verb}",
+                    (JsonElement requests, HttpResponse response, CancellationToken cancel) => Answer(verb, requests, response, cancel)
+                )
+                .WithTags("Contract")
+                .WithName(verb)
+                .Produces<JsonElement[]>()
+                .ProducesProblem(StatusCodes.Status400BadRequest);
         }
     }
 
-    /// <summary>Always 200 for an array: a request that was not understood has its error in its own answer, the others are answered.</summary>
+    /// <summary>Always 200 for an array: a request that was not understood has its error in its own answer, the others are
+    /// answered.</summary>
     private static async Task Answer(string verb, JsonElement requests, HttpResponse response, CancellationToken cancel)
     {
         if (requests.ValueKind != JsonValueKind.Array || requests.GetArrayLength() > MostRequests)
         {
-            await Refusals.Of(StatusCodes.Status400BadRequest, "The request was not understood.", $"Send a JSON array of at most {MostRequests} requests.").ExecuteAsync(response.HttpContext);
+            await Refusals
+                .Of(
+                    StatusCodes.Status400BadRequest,
+                    "The request was not understood.",
+                    $"Send a JSON array of at most {MostRequests} requests."
+                )
+                .ExecuteAsync(response.HttpContext);
             return;
         }
         response.ContentType = "application/json";
         await using var writer = new Utf8JsonWriter(response.BodyWriter);
         writer.WriteStartArray();
-        foreach (var request in requests.EnumerateArray()) Contract.Answer(verb, request, writer);
+        foreach (var request in requests.EnumerateArray())
+            Contract.Answer(verb, request, writer);
         writer.WriteEndArray();
         await writer.FlushAsync(cancel);
     }

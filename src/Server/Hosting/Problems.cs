@@ -14,35 +14,67 @@ internal sealed class Problems(IProblemDetailsService problems, ILogger<Problems
         var (status, title, detail) = exception switch
         {
             BadHttpRequestException bad => (bad.StatusCode, "The request was not understood.", bad.InnerException?.Message ?? bad.Message),
+            // A kind of event or a shape that this version does not know.
+            NotSupportedException { Source: "System.Text.Json" } unknown => (
+                StatusCodes.Status400BadRequest,
+                "The request was not understood.",
+                unknown.Message
+            ),
             InstrumentException trouble => (StatusCodes.Status502BadGateway, "The instrument did not deliver.", trouble.Message),
-            _ when IsDatabaseDown(exception) => (StatusCodes.Status503ServiceUnavailable, "The database does not answer.",
-                "Nothing was saved. What you entered is kept on this screen; save again when the database is back."),
-            _ => (StatusCodes.Status500InternalServerError, "Something failed in Osierwand.", "Nothing was saved by this step. What you entered is kept on this screen."),
+            _ when IsDatabaseDown(exception) => (
+                StatusCodes.Status503ServiceUnavailable,
+                "The database does not answer.",
+                "Nothing was saved. What you entered is kept on this screen; save again when the database is back."
+            ),
+            _ => (
+                StatusCodes.Status500InternalServerError,
+                "Something failed in Osierwand.",
+                "Nothing was saved by this step. What you entered is kept on this screen."
+            ),
         };
-        if (status >= 500) log.LogError(exception, "{Title}", title);
+        if (status >= 500)
+            log.LogError(exception, "{Title}", title);
         context.Response.StatusCode = status;
-        return await problems.TryWriteAsync(new()
-        {
-            HttpContext = context,
-            ProblemDetails = new ProblemDetails { Status = status, Title = title, Detail = detail },
-        });
+        return await problems.TryWriteAsync(
+            new()
+            {
+                HttpContext = context,
+                ProblemDetails = new ProblemDetails
+                {
+                    Status = status,
+                    Title = title,
+                    Detail = detail,
+                },
+            }
+        );
     }
 
-    private static bool IsDatabaseDown(Exception? exception) => exception switch
-    {
-        null => false,
-        PostgresException postgres => postgres.SqlState.StartsWith("57P", StringComparison.Ordinal) || postgres.SqlState.StartsWith("53", StringComparison.Ordinal),
-        NpgsqlException or TimeoutException => true,
-        _ => IsDatabaseDown(exception.InnerException),
-    };
+    private static bool IsDatabaseDown(Exception? exception) =>
+        exception switch
+        {
+            null => false,
+            PostgresException postgres => postgres.SqlState.StartsWith("57P", StringComparison.Ordinal)
+                || postgres.SqlState.StartsWith("53", StringComparison.Ordinal),
+            NpgsqlException or TimeoutException => true,
+            _ => IsDatabaseDown(exception.InnerException),
+        };
 }
 
 /// <summary>Problem details for what a user got wrong, with the offending place.</summary>
 internal static class Refusals
 {
-    public static Microsoft.AspNetCore.Http.HttpResults.ProblemHttpResult Of(int status, string title, string detail, IEnumerable<Fault>? faults = null) =>
-        TypedResults.Problem(statusCode: status, title: title, detail: detail,
-            extensions: faults is null ? null : new Dictionary<string, object?> { ["faults"] = faults.ToArray() });
+    public static Microsoft.AspNetCore.Http.HttpResults.ProblemHttpResult Of(
+        int status,
+        string title,
+        string detail,
+        IEnumerable<Fault>? faults = null
+    ) =>
+        TypedResults.Problem(
+            statusCode: status,
+            title: title,
+            detail: detail,
+            extensions: faults is null ? null : new Dictionary<string, object?> { ["faults"] = faults.ToArray() }
+        );
 
     public static Microsoft.AspNetCore.Http.HttpResults.ProblemHttpResult Invalid(string title, params Fault[] faults) =>
         Of(StatusCodes.Status422UnprocessableEntity, title, string.Join(" ", faults.Select(fault => fault.Message)), faults);

@@ -8,18 +8,21 @@ using Microsoft.AspNetCore.RateLimiting;
 using Osierwand.Server.Bench;
 using Osierwand.Server.Kit;
 using Osierwand.Server.People;
-using Osierwand.Server.Standards;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 using Serilog;
 
 namespace Osierwand.Server.Hosting;
 
-/// <summary>What the application is put together from. Capabilities register their own endpoints; what serves them all stands here.</summary>
+/// <summary>What the application is put together from. Capabilities register their own endpoints; what serves them all stands
+/// here.</summary>
 internal static class Setup
 {
     public const string SignInLimit = "sign-in";
     private const int SignInsPerMinute = 20;
+
+    /// <summary>A run sheet goes along with every start of the instrument; the largest has some hundred events.</summary>
+    private const int LargestSheet = 512 * 1024;
 
     public static void AddOsierwand(this WebApplicationBuilder builder)
     {
@@ -29,8 +32,8 @@ internal static class Setup
         services.AddDbContextPool<OsierwandDb>(options => OsierwandDb.Configure(options, connection));
         services.Configure<SimulatorOptions>(builder.Configuration.GetSection("Simulator"));
         services.Configure<DemoOptions>(builder.Configuration.GetSection("Demo"));
-        services.AddScoped<Sheets>();
-        services.AddSingleton<HousePacks>();
+        services.AddScoped<Rulings>();
+        services.AddSingleton<Seals>();
         services.AddSingleton<InstrumentLine>();
 
         AddSignIn(builder);
@@ -38,24 +41,45 @@ internal static class Setup
         services.AddRateLimiter(limits =>
         {
             limits.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
-            limits.AddPolicy(SignInLimit, context => RateLimitPartition.GetFixedWindowLimiter(
-                context.Connection.RemoteIpAddress?.ToString() ?? "unknown",
-                _ => new() { PermitLimit = builder.Configuration.GetValue("SignIn:PerMinute", SignInsPerMinute), Window = TimeSpan.FromMinutes(1) }));
+            limits.AddPolicy(
+                SignInLimit,
+                context =>
+                    RateLimitPartition.GetFixedWindowLimiter(
+                        context.Connection.RemoteIpAddress?.ToString() ?? "unknown",
+                        _ =>
+                            new()
+                            {
+                                PermitLimit = builder.Configuration.GetValue("SignIn:PerMinute", SignInsPerMinute),
+                                Window = TimeSpan.FromMinutes(1),
+                            }
+                    )
+            );
         });
         services.AddResponseCompression();
         services.AddProblemDetails();
         services.AddExceptionHandler<Problems>();
         services.AddHealthChecks().AddNpgSql(connection, name: "database", timeout: TimeSpan.FromSeconds(3));
         // A nullable enumeration is described where it is used; among the words themselves the generator's null would be wrong.
-        services.AddOpenApi("v1", openApi => openApi.AddOperationTransformer(WordParameters.Describe).AddDocumentTransformer((document, _, _) =>
-        {
-            foreach (var schema in document.Components?.Schemas?.Values ?? [])
-                if (schema.Enum is { } words)
-                    for (var i = words.Count - 1; i >= 0; i--)
-                        if (words[i] is null || words[i].GetValueKind() == JsonValueKind.Null) words.RemoveAt(i);
-            return Task.CompletedTask;
-        }));
-        services.AddSignalR().AddJsonProtocol(json => Json(json.PayloadSerializerOptions));
+        services.AddOpenApi(
+            "v1",
+            openApi =>
+                openApi
+                    .AddOperationTransformer(WordParameters.Describe)
+                    .AddDocumentTransformer(
+                        (document, _, _) =>
+                        {
+                            foreach (var schema in document.Components?.Schemas?.Values ?? [])
+                                if (schema.Enum is { } words)
+                                    for (var i = words.Count - 1; i >= 0; i--)
+                                        if (words[i] is null || words[i].GetValueKind() == JsonValueKind.Null)
+                                            words.RemoveAt(i);
+                            return Task.CompletedTask;
+                        }
+                    )
+        );
+        services
+            .AddSignalR(hub => hub.MaximumReceiveMessageSize = LargestSheet)
+            .AddJsonProtocol(json => Json(json.PayloadSerializerOptions));
         services.ConfigureHttpJsonOptions(json => Json(json.SerializerOptions));
     }
 
@@ -67,7 +91,8 @@ internal static class Setup
         {
             // Route patterns, not paths: tags and names are nobody's business in a log.
             log.MessageTemplate = "{RequestMethod} {Route} answered {StatusCode} in {Elapsed:0} ms";
-            log.EnrichDiagnosticContext = (context, http) => context.Set("Route", (http.GetEndpoint() as RouteEndpoint)?.RoutePattern.RawText ?? "(static)");
+            log.EnrichDiagnosticContext = (context, http) =>
+                context.Set("Route", (http.GetEndpoint() as RouteEndpoint)?.RoutePattern.RawText ?? "(static)");
         });
         app.UseMiddleware<Headers>();
         app.UseResponseCompression();
@@ -85,26 +110,45 @@ internal static class Setup
     public static void MapWeb(this WebApplication app)
     {
         app.UseDefaultFiles();
-        app.UseStaticFiles(new StaticFileOptions
-        {
-            // Hashed names never change their content; the page that names them must always be fresh.
-            OnPrepareResponse = file => file.Context.Response.Headers.CacheControl =
-                file.Context.Request.Path.StartsWithSegments("/assets") ? "public, max-age=31536000, immutable" : "no-cache",
-        });
-        app.MapFallback("/api/{**rest}", () => Results.Problem(statusCode: StatusCodes.Status404NotFound, title: "There is nothing at this address."));
+        app.UseMiddleware<PreCompressed>();
+        app.UseStaticFiles(
+            new StaticFileOptions
+            {
+                // Hashed names never change their content; the page that names them must always be fresh.
+                OnPrepareResponse = file =>
+                    file.Context.Response.Headers.CacheControl = PreCompressed.IsNamedByContent(file.Context.Request.Path)
+                        ? "public, max-age=31536000, immutable"
+                        : "no-cache",
+            }
+        );
+        app.MapFallback(
+            "/api/{**rest}",
+            () => Results.Problem(statusCode: StatusCodes.Status404NotFound, title: "There is nothing at this address.")
+        );
         app.MapFallbackToFile("index.html");
     }
 
     private static void AddSignIn(WebApplicationBuilder builder)
     {
         var services = builder.Services;
-        services.AddIdentity<Person, IdentityRole<Guid>>(identity =>
-        {
-            // Length is what makes a password strong; rules about characters make it written down.
-            identity.Password = new() { RequiredLength = 12, RequireDigit = false, RequireLowercase = false, RequireUppercase = false, RequireNonAlphanumeric = false };
-            identity.Lockout.MaxFailedAccessAttempts = 6;
-            identity.Lockout.DefaultLockoutTimeSpan = TimeSpan.FromMinutes(5);
-        }).AddEntityFrameworkStores<OsierwandDb>().AddDefaultTokenProviders().AddClaimsPrincipalFactory<PersonClaims>();
+        services
+            .AddIdentity<Person, IdentityRole<Guid>>(identity =>
+            {
+                // Length is what makes a password strong; rules about characters make it written down.
+                identity.Password = new()
+                {
+                    RequiredLength = 12,
+                    RequireDigit = false,
+                    RequireLowercase = false,
+                    RequireUppercase = false,
+                    RequireNonAlphanumeric = false,
+                };
+                identity.Lockout.MaxFailedAccessAttempts = 6;
+                identity.Lockout.DefaultLockoutTimeSpan = TimeSpan.FromMinutes(5);
+            })
+            .AddEntityFrameworkStores<OsierwandDb>()
+            .AddDefaultTokenProviders()
+            .AddClaimsPrincipalFactory<PersonClaims>();
         services.ConfigureApplicationCookie(cookie =>
         {
             cookie.Cookie.Name = "osierwand";
@@ -131,6 +175,7 @@ internal static class Setup
         json.PropertyNamingPolicy = JsonNamingPolicy.CamelCase;
         json.UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow;
         json.NumberHandling = JsonNumberHandling.Strict;
+        json.AllowOutOfOrderMetadataProperties = true;
         json.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.CamelCase, allowIntegerValues: false));
     }
 }

@@ -14,8 +14,18 @@ namespace Osierwand.Server.Kit;
 /// <param name="Trouble">Why it cannot be used; null when it can.</param>
 /// <param name="NullStale">The lead must be nulled before an earth reading counts.</param>
 public sealed record InstrumentCard(
-    Guid Id, string Name, string Serial, DateOnly CalibrationDue, bool CalibrationSoon, bool Connected, string? Trouble,
-    string LeadName, string? NullText, DateTimeOffset? NulledAt, bool NullStale);
+    Guid Id,
+    string Name,
+    string Serial,
+    DateOnly CalibrationDue,
+    bool CalibrationSoon,
+    bool Connected,
+    string? Trouble,
+    string LeadName,
+    string? NullText,
+    DateTimeOffset? NulledAt,
+    bool NullStale
+);
 
 /// <summary>The kit: which instrument is at hand, and its lead.</summary>
 internal static class KitEndpoints
@@ -23,42 +33,60 @@ internal static class KitEndpoints
     public static void MapKit(this RouteGroupBuilder api)
     {
         var kit = api.MapGroup("/kit").WithTags("Kit");
-        kit.MapGet("/instrument", async (OsierwandDb db, InstrumentLine line, TimeProvider time, CancellationToken cancel) =>
-            TypedResults.Ok(await CardAsync(db, line, time, cancel)));
+        kit.MapGet(
+            "/instrument",
+            async (OsierwandDb db, InstrumentLine line, TimeProvider time, CancellationToken cancel) =>
+                TypedResults.Ok(await CardAsync(db, line, time, cancel))
+        );
         kit.MapPost("/instrument/null", NullLead);
     }
 
     public static async Task<InstrumentCard?> CardAsync(OsierwandDb db, InstrumentLine line, TimeProvider time, CancellationToken cancel)
     {
-        if (await db.Instruments.OrderBy(it => it.Name).FirstOrDefaultAsync(cancel) is not { } instrument) return null;
+        if (await db.Instruments.OrderBy(it => it.Name).FirstOrDefaultAsync(cancel) is not { } instrument)
+            return null;
         var today = DateOnly.FromDateTime(time.GetLocalNow().DateTime);
-        var trouble = Calibration.IsOut(instrument.CalibrationDue, today) ? $"Calibration ran out on {instrument.CalibrationDue:yyyy-MM-dd}: it cannot be used." : null;
-        var connected = false;
-        try
-        {
-            await using var conversation = await line.OpenAsync(cancel);
-            await conversation.IdentifyAsync(cancel);
-            connected = true;
-        }
-        catch (InstrumentException silent)
-        {
-            trouble ??= silent.Message;
-        }
-        return new(instrument.Id, instrument.Name, instrument.Serial, instrument.CalibrationDue,
-            Calibration.IsSoon(instrument.CalibrationDue, today), connected, trouble, instrument.LeadName,
-            NullOf(instrument) is { } taken ? taken.Value.Text() : null, instrument.NulledAt, NullOf(instrument)?.IsStale(time.GetUtcNow()) ?? true);
+        var trouble = Calibration.IsOut(instrument.CalibrationDue, today)
+            ? $"Calibration ran out on {instrument.CalibrationDue:yyyy-MM-dd}: it cannot be used."
+            : null;
+        var connected = await line.IdentityAsync(cancel) is not null;
+        if (!connected)
+            trouble ??= "The instrument does not answer. Check its cable and power; readings can be typed meanwhile.";
+        return new(
+            instrument.Id,
+            instrument.Name,
+            instrument.Serial,
+            instrument.CalibrationDue,
+            Calibration.IsSoon(instrument.CalibrationDue, today),
+            connected,
+            trouble,
+            instrument.LeadName,
+            NullOf(instrument) is { } taken ? taken.Value.Text() : null,
+            instrument.NulledAt,
+            NullOf(instrument)?.IsStale(time.GetUtcNow()) ?? true
+        );
     }
 
     /// <summary>The instrument's null, or null while none was taken.</summary>
     public static LeadNull? NullOf(Instrument it) => it is { NullOhm: { } ohm, NulledAt: { } at } ? new LeadNull(new(ohm), at) : null;
 
-    private static async Task<Results<Ok<InstrumentCard>, ProblemHttpResult>> NullLead(OsierwandDb db, InstrumentLine line, TimeProvider time, CancellationToken cancel)
+    private static async Task<Results<Ok<InstrumentCard>, ProblemHttpResult>> NullLead(
+        OsierwandDb db,
+        InstrumentLine line,
+        TimeProvider time,
+        CancellationToken cancel
+    )
     {
-        if (await db.Instruments.OrderBy(it => it.Name).FirstOrDefaultAsync(cancel) is not { } instrument) return Refusals.NotFound("instrument");
+        if (await db.Instruments.OrderBy(it => it.Name).FirstOrDefaultAsync(cancel) is not { } instrument)
+            return Refusals.NotFound("instrument");
         await using var conversation = await line.OpenAsync(cancel);
         var lead = new LeadNull(await conversation.NullAsync(cancel), time.GetUtcNow());
         if (!lead.IsAccepted)
-            return Refusals.Of(StatusCodes.Status422UnprocessableEntity, "The null was not taken.", $"{lead.Value.Text()} is too much for a test lead: look at it, and at the post it is shorted on.");
+            return Refusals.Of(
+                StatusCodes.Status422UnprocessableEntity,
+                "The null was not taken.",
+                $"{lead.Value.Text()} is too much for a test lead: look at it, and at the post it is shorted on."
+            );
         instrument.NullOhm = lead.Value.Value;
         instrument.NulledAt = lead.At;
         await db.SaveChangesAsync(cancel);

@@ -1,4 +1,4 @@
-using Osierwand.Core.Records;
+using Osierwand.Core.Judging;
 using QRCoder;
 using SkiaSharp;
 
@@ -6,7 +6,17 @@ namespace Osierwand.Server.Papers;
 
 /// <summary>What stands on a label.</summary>
 /// <param name="Next">Null for the school that leaves the next date to the register.</param>
-internal sealed record LabelText(string Tag, string Name, Outcome Outcome, DateOnly Tested, DateOnly? Next, string Initials, string Client);
+/// <param name="Kind">"visual" where it was looked at only: a look is never labelled as a test. Empty for a test.</param>
+internal sealed record LabelText(
+    string Tag,
+    string Name,
+    Outcome Outcome,
+    DateOnly Tested,
+    DateOnly? Next,
+    string Initials,
+    string Client,
+    string Kind
+);
 
 /// <summary>
 /// Draws a label at its true size, 50 by 25 millimetres. One drawing serves PDF and PNG, so that what is previewed is what is printed.
@@ -24,7 +34,9 @@ internal static class LabelDrawing
     public static byte[] Pdf(LabelText label)
     {
         using var stream = new MemoryStream();
-        using (var document = SKDocument.CreatePdf(stream, new SKDocumentPdfMetadata { Title = $"Label {label.Tag}", Producer = "Osierwand" }))
+        using (
+            var document = SKDocument.CreatePdf(stream, new SKDocumentPdfMetadata { Title = $"Label {label.Tag}", Producer = "Osierwand" })
+        )
         {
             using var page = document.BeginPage(WidthMm * PointsPerMm, HeightMm * PointsPerMm);
             page.Scale(PointsPerMm);
@@ -64,8 +76,18 @@ internal static class LabelDrawing
         Text(canvas, label.Name, 17, 8.6f, 2.6f, Regular, ink, 31.5f);
         Text(canvas, label.Client, 17, 11.8f, 2.2f, Regular, ink, 31.5f);
         Ring(canvas, label.Outcome, 20.2f, 18.7f, 2.9f, ink);
-        Text(canvas, Word(label.Outcome), 25, 18.2f, loud ? 4.6f : 3.4f, Bold, ink, 23.5f);
-        Text(canvas, loud ? "DO NOT USE" : $"{label.Tested:dd MMM yyyy}  {label.Initials}", 25, 22.4f, loud ? 3 : 2.8f, Regular, ink, 23.5f);
+        var word = label.Kind.Length == 0 || loud ? Word(label.Outcome) : $"{label.Kind.ToUpperInvariant()} {Word(label.Outcome)}";
+        Text(canvas, word, 25, 18.2f, loud ? 4.6f : 3.4f, Bold, ink, 23.5f);
+        Text(
+            canvas,
+            loud ? "DO NOT USE" : $"{label.Tested:dd MMM yyyy}  {label.Initials}",
+            25,
+            22.4f,
+            loud ? 3 : 2.8f,
+            Regular,
+            ink,
+            23.5f
+        );
         if (label.Next is { } next)
         {
             Text(canvas, "next", 1.5f, 19.4f, 2.2f, Regular, ink, 14);
@@ -78,17 +100,24 @@ internal static class LabelDrawing
         }
     }
 
-    private static string Word(Outcome outcome) => outcome switch
-    {
-        Outcome.Pass => "PASS",
-        Outcome.PassWithAdvice => "PASS, advice",
-        Outcome.Fail => "FAIL",
-        _ => "NOT TESTED",
-    };
+    private static string Word(Outcome outcome) =>
+        outcome switch
+        {
+            Outcome.Pass => "PASS",
+            Outcome.PassWithAdvice => "PASS, advice",
+            Outcome.Fail => "FAIL",
+            _ => "NOT TESTED",
+        };
 
     private static void Ring(SKCanvas canvas, Outcome outcome, float x, float y, float radius, SKPaint ink)
     {
-        using var stroke = new SKPaint { Color = ink.Color, Style = SKPaintStyle.Stroke, StrokeWidth = 0.9f, IsAntialias = true };
+        using var stroke = new SKPaint
+        {
+            Color = ink.Color,
+            Style = SKPaintStyle.Stroke,
+            StrokeWidth = 0.9f,
+            IsAntialias = true,
+        };
         var box = new SKRect(x - radius, y - radius, x + radius, y + radius);
         switch (outcome)
         {
@@ -128,8 +157,10 @@ internal static class LabelDrawing
             for (var column = 0; column < modules; column++)
             {
                 var start = column;
-                while (column < modules && code.ModuleMatrix[row][column]) column++;
-                if (column > start) canvas.DrawRect(x + start * module, y + row * module, (column - start) * module, module, dark);
+                while (column < modules && code.ModuleMatrix[row][column])
+                    column++;
+                if (column > start)
+                    canvas.DrawRect(x + start * module, y + row * module, (column - start) * module, module, dark);
             }
         }
     }
@@ -138,17 +169,26 @@ internal static class LabelDrawing
     private static void Text(SKCanvas canvas, string text, float x, float baseline, float size, SKTypeface face, SKPaint ink, float width)
     {
         // At a few millimetres hinting would round every letter's width to whole units.
-        using var font = new SKFont(face, size) { Subpixel = true, LinearMetrics = true, Hinting = SKFontHinting.None };
+        using var font = new SKFont(face, size)
+        {
+            Subpixel = true,
+            LinearMetrics = true,
+            Hinting = SKFontHinting.None,
+        };
         var measured = font.MeasureText(text);
-        if (measured > width) font.Size = Math.Max(size * 0.7f, size * width / measured);
+        if (measured > width)
+            font.Size = Math.Max(size * 0.7f, size * width / measured);
         var shown = text;
-        while (shown.Length > 1 && font.MeasureText(shown) > width) shown = shown[..^2].TrimEnd() + "…";
+        while (shown.Length > 1 && font.MeasureText(shown) > width)
+            shown = shown[..^2].TrimEnd() + "…";
         canvas.DrawText(shown, x, baseline, SKTextAlign.Left, font, ink);
     }
 
     private static SKTypeface Font(string file)
     {
-        using var stream = typeof(LabelDrawing).Assembly.GetManifestResourceStream(file) ?? throw new FileNotFoundException($"The font {file} does not ship with this build.");
+        using var stream =
+            typeof(LabelDrawing).Assembly.GetManifestResourceStream(file)
+            ?? throw new FileNotFoundException($"The font {file} does not ship with this build.");
         return SKTypeface.FromStream(stream);
     }
 }

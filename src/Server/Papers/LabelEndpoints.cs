@@ -1,4 +1,3 @@
-using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Osierwand.Core.Records;
@@ -25,25 +24,48 @@ internal static class LabelEndpoints
 
     /// <param name="school">The client's own when left out.</param>
     private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Label(
-        Guid inspectionId, OsierwandDb db, CancellationToken cancel, Word<LabelFormat>? format = null, Word<LabelSchool>? school = null)
+        Guid inspectionId,
+        OsierwandDb db,
+        CancellationToken cancel,
+        Word<LabelFormat>? format = null,
+        Word<LabelSchool>? school = null
+    )
     {
-        var it = await db.Inspections.AsNoTracking().Include(found => found.Item.Client).FirstOrDefaultAsync(found => found.Id == inspectionId, cancel);
-        if (it is null) return Refusals.NotFound("inspection");
-        if (it.Outcome == Outcome.Findings)
-            return Refusals.Of(StatusCodes.Status409Conflict, "Fault-finding has no label.", "It says nothing about when the item was tested; the findings stand on its page.");
-        var initials = await db.Users.Where(person => person.Id == it.TechnicianId).Select(person => person.Initials).FirstOrDefaultAsync(cancel) ?? "";
-        var chosen = school?.Value ?? it.Item.Client.LabelSchool;
-        var label = new LabelText(it.Item.Tag, it.Item.Name, it.Outcome, DateOnly.FromDateTime(it.TestedAt.LocalDateTime),
-            chosen == LabelSchool.WithNextDate ? NextDate(it.Record) : null, initials, it.Item.Client.Name);
+        var found = await db
+            .Inspections.AsNoTracking()
+            .Where(it => it.Id == inspectionId)
+            .Select(it => new
+            {
+                it.Record,
+                School = it.Item.Client.LabelSchool,
+                IsTakenBack = db.Inspections.Any(later => later.Corrects == it.Id),
+            })
+            .FirstOrDefaultAsync(cancel);
+        if (found is null)
+            return Refusals.NotFound("inspection");
+        if (InspectionRecord.Read(found.Record) is not { Fault: null, Value: var record })
+            return Refusals.Of(StatusCodes.Status409Conflict, "There is no label.", "The record cannot be read by this version.");
+        if (found.IsTakenBack)
+            return Refusals.Of(StatusCodes.Status409Conflict, "There is no label.", "This record was taken back.");
+        if (record.Label is not { } said)
+            return Refusals.Of(
+                StatusCodes.Status409Conflict,
+                $"{record.OutcomeText}: there is no label.",
+                "It says nothing about when the item was tested; it stands on the item's page."
+            );
+        var withNext = (school?.Value ?? found.School) == LabelSchool.WithNextDate;
+        var label = new LabelText(
+            said.Tag,
+            said.Name,
+            said.Outcome,
+            said.Date,
+            withNext ? record.Next?.Due : null,
+            said.Initials,
+            said.Client,
+            said.Kind
+        );
         return format?.Value == LabelFormat.Png
             ? TypedResults.File(LabelDrawing.Png(label), "image/png")
             : TypedResults.File(LabelDrawing.Pdf(label), "application/pdf", $"label-{inspectionId:N}.pdf");
-    }
-
-    /// <summary>As the record says it; a fail and an untested item have none.</summary>
-    private static DateOnly? NextDate(string record)
-    {
-        using var document = JsonDocument.Parse(record);
-        return document.RootElement.TryGetProperty("next", out var next) ? DateOnly.ParseExact(next.GetProperty("due").GetString()!, "yyyy-MM-dd") : null;
     }
 }

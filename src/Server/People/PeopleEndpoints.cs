@@ -38,22 +38,36 @@ internal static class PeopleEndpoints
 
     private static async Task<Ok<SignInPage>> Page(UserManager<Person> people, IOptions<DemoOptions> demo)
     {
-        if (!demo.Value.Enabled) return TypedResults.Ok(new SignInPage(false, !await people.Users.AnyAsync(), []));
+        if (!demo.Value.Enabled)
+            return TypedResults.Ok(new SignInPage(false, !await people.Users.AnyAsync(), []));
         var cards = new List<PersonCard>();
-        foreach (var person in await people.Users.OrderBy(it => it.DisplayName).ToListAsync()) cards.Add(await Card(person, people));
+        foreach (var person in await people.Users.OrderBy(it => it.DisplayName).ToListAsync())
+            cards.Add(await Card(person, people));
         return TypedResults.Ok(new SignInPage(true, false, cards));
     }
 
-    private static async Task<Results<Ok<PersonCard>, ProblemHttpResult>> In(SignIn sent, SignInManager<Person> signIn, UserManager<Person> people)
+    private static async Task<Results<Ok<PersonCard>, ProblemHttpResult>> In(
+        SignIn sent,
+        SignInManager<Person> signIn,
+        UserManager<Person> people
+    )
     {
         var result = await signIn.PasswordSignInAsync(sent.UserName, sent.Password, isPersistent: true, lockoutOnFailure: true);
-        if (result.Succeeded) return TypedResults.Ok(await Card((await people.FindByNameAsync(sent.UserName))!, people));
-        return Refusals.Of(StatusCodes.Status401Unauthorized, "Not signed in.",
-            result.IsLockedOut ? "Too many attempts; try again in five minutes." : "Name and password do not fit together.");
+        if (result.Succeeded)
+            return TypedResults.Ok(await Card((await people.FindByNameAsync(sent.UserName))!, people));
+        return Refusals.Of(
+            StatusCodes.Status401Unauthorized,
+            "Not signed in.",
+            result.IsLockedOut ? "Too many attempts; try again in five minutes." : "Name and password do not fit together."
+        );
     }
 
     private static async Task<Results<Ok<PersonCard>, ProblemHttpResult>> InAsDemo(
-        string userName, SignInManager<Person> signIn, UserManager<Person> people, IOptions<DemoOptions> demo)
+        string userName,
+        SignInManager<Person> signIn,
+        UserManager<Person> people,
+        IOptions<DemoOptions> demo
+    )
     {
         if (!demo.Value.Enabled || await people.FindByNameAsync(userName) is not { } person)
             return Refusals.NotFound("demo person");
@@ -63,17 +77,44 @@ internal static class PeopleEndpoints
 
     /// <summary>Makes the first lead of an empty house; refused as soon as anybody has an account.</summary>
     private static async Task<Results<Ok<PersonCard>, ProblemHttpResult>> First(
-        FirstPerson sent, SignInManager<Person> signIn, UserManager<Person> people, RoleManager<IdentityRole<Guid>> roles, IOptions<DemoOptions> demo)
+        FirstPerson sent,
+        SignInManager<Person> signIn,
+        UserManager<Person> people,
+        RoleManager<IdentityRole<Guid>> roles,
+        IOptions<DemoOptions> demo
+    )
     {
         if (demo.Value.Enabled || await people.Users.AnyAsync())
-            return Refusals.Of(StatusCodes.Status409Conflict, "Not set up.", "Somebody has an account already; sign in, or ask a lead for one.");
-        if (string.IsNullOrWhiteSpace(sent.DisplayName) || sent.DisplayName.Length > 100 || string.IsNullOrWhiteSpace(sent.Initials) || sent.Initials.Length > 5)
-            return Refusals.Invalid("Not set up.", new Core.Fault("displayName", "A name of up to 100 characters and initials of up to five are needed; labels carry the initials."));
+            return Refusals.Of(
+                StatusCodes.Status409Conflict,
+                "Not set up.",
+                "Somebody has an account already; sign in, or ask a lead for one."
+            );
+        if (
+            string.IsNullOrWhiteSpace(sent.DisplayName)
+            || sent.DisplayName.Length > 100
+            || string.IsNullOrWhiteSpace(sent.Initials)
+            || sent.Initials.Length > 5
+        )
+            return Refusals.Invalid(
+                "Not set up.",
+                new Core.Fault(
+                    "displayName",
+                    "A name of up to 100 characters and initials of up to five are needed; labels carry the initials."
+                )
+            );
         foreach (var role in new[] { Person.Technician, Person.Lead })
-            if (!await roles.RoleExistsAsync(role)) await roles.CreateAsync(new(role));
-        var person = new Person { UserName = sent.UserName.Trim(), DisplayName = sent.DisplayName.Trim(), Initials = sent.Initials.Trim() };
+            if (!await roles.RoleExistsAsync(role))
+                await roles.CreateAsync(new(role));
+        var person = new Person
+        {
+            UserName = sent.UserName.Trim(),
+            DisplayName = sent.DisplayName.Trim(),
+            Initials = sent.Initials.Trim(),
+        };
         var made = await people.CreateAsync(person, sent.Password);
-        if (!made.Succeeded) return Refusals.Invalid("Not set up.", [.. made.Errors.Select(it => new Core.Fault("password", it.Description))]);
+        if (!made.Succeeded)
+            return Refusals.Invalid("Not set up.", [.. made.Errors.Select(it => new Core.Fault("password", it.Description))]);
         await people.AddToRoleAsync(person, Person.Lead);
         await signIn.SignInAsync(person, isPersistent: true);
         return TypedResults.Ok(await Card(person, people));
@@ -86,5 +127,11 @@ internal static class PeopleEndpoints
     }
 
     private static async Task<PersonCard> Card(Person person, UserManager<Person> people) =>
-        new(person.Id, person.UserName!, person.DisplayName, person.Initials, (await people.GetRolesAsync(person)).Order().FirstOrDefault() ?? Person.Technician);
+        new(
+            person.Id,
+            person.UserName!,
+            person.DisplayName,
+            person.Initials,
+            (await people.GetRolesAsync(person)).Order().FirstOrDefault() ?? Person.Technician
+        );
 }

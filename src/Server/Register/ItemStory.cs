@@ -1,13 +1,11 @@
-using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
-using Osierwand.Core;
+using Osierwand.Core.Bench;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Judging;
-using Osierwand.Core.Planning;
+using Osierwand.Core.Looking;
 using Osierwand.Core.Records;
 using Osierwand.Core.Standards;
 using Osierwand.Server.Bench;
-using Osierwand.Server.Standards;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 
@@ -18,76 +16,141 @@ internal static class ItemStory
 {
     private const int Shown = 30;
 
-    public static async Task<ItemPage?> TellAsync(Guid itemId, OsierwandDb db, HousePacks packs, TimeProvider time, CancellationToken cancel)
+    public static async Task<ItemPage?> TellAsync(Guid itemId, OsierwandDb db, Rulings rulings, TimeProvider time, CancellationToken cancel)
     {
-        var item = await db.Items.AsNoTracking().Include(it => it.Client).Include(it => it.Site).FirstOrDefaultAsync(it => it.Id == itemId, cancel);
-        if (item is null) return null;
-        var today = DateOnly.FromDateTime(time.GetLocalNow().DateTime);
-        var history = await db.Inspections.AsNoTracking().Where(it => it.ItemId == itemId).OrderByDescending(it => it.TestedAt).Take(Shown).ToListAsync(cancel);
-        var open = await db.Rounds.AsNoTracking().Where(it => it.SiteId == item.SiteId && it.ClosedOn == null).OrderBy(it => it.EndsOn).FirstOrDefaultAsync(cancel);
+        var item = await db
+            .Items.AsNoTracking()
+            .Include(it => it.Client)
+            .Include(it => it.Site)
+            .FirstOrDefaultAsync(it => it.Id == itemId, cancel);
+        if (item is null)
+            return null;
+        var today = item.Site.DayOf(time.GetUtcNow());
+        var history = await db
+            .Inspections.AsNoTracking()
+            .Where(it => it.ItemId == itemId)
+            .OrderByDescending(it => it.ReceivedAt)
+            .ThenByDescending(it => it.BookNumber)
+            .Take(Shown)
+            .ToListAsync(cancel);
+        var changes = await db
+            .ItemChanges.AsNoTracking()
+            .Where(it => it.ItemId == itemId)
+            .OrderByDescending(it => it.At)
+            .Take(Shown)
+            .Select(it => new ChangeCard(it.At, it.By, it.Reason, it.Lines))
+            .ToListAsync(cancel);
+        var open = await db
+            .Rounds.AsNoTracking()
+            .Where(it => it.SiteId == item.SiteId && it.ClosedOn == null)
+            .OrderBy(it => it.EndsOn)
+            .FirstOrDefaultAsync(cancel);
         var round = open ?? await LastRoundAsync(history, db, cancel);
-        var pack = round is null ? null : await packs.FindAsync(db, round.PackIdFor(item.Equipment.Kind), cancel);
-        return new(item.Id, item.Tag, item.Name, item.Client.Name, $"{item.Site.Name}, {item.Room}", ItemText.Class(item.Equipment.Class),
-            ClassDecisions.From(item.Evidence).Seen, ItemText.Facts(item), item.State, item.Due, item.VisualDue,
-            item.Due is { } due ? today.DayNumber - due.DayNumber : null, item.Because, open?.Id, [.. history.Select(Card)], Trends(item, history, round, pack, today));
+        var laid = round is null ? null : await rulings.LookBackAsync(item, round, cancel);
+        var asRuled = laid?.Ruling.Item ?? OnBench(item);
+        var corrected = history.Where(it => it.Corrects is not null).Select(it => it.Corrects!.Value).ToHashSet();
+        return new(
+            item.Id,
+            item.Tag,
+            item.Name,
+            item.Client.Name,
+            $"{item.Site.Name}, {item.Room}",
+            ItemText.Class(item.Equipment.Class),
+            ClassDecisions.From(item.Evidence).Seen,
+            ItemText.Facts(asRuled, laid?.Ruling.Pack.Dialect ?? Dialect.Plain),
+            ItemText.Fields(asRuled, Basis(item)),
+            item.Revision,
+            item.State,
+            item.Due,
+            item.VisualDue,
+            item.Due is { } due ? today.DayNumber - due.DayNumber : null,
+            item.Because,
+            open?.Id,
+            asRuled.LeftFailure,
+            [.. history.Select(it => Card(it, corrected.Contains(it.Id)))],
+            laid is null ? [] : Trends.Of(laid.Ruling),
+            changes
+        );
     }
 
-    /// <summary>From the record's own text: what was judged then is shown as it was judged then.</summary>
-    private static PastInspectionCard Card(Inspection it)
+    internal static ItemOnBench OnBench(RegisterItem it) =>
+        new(it.Id, it.Tag, it.Name, it.Maker, it.Model, it.Serial, it.Site.Name, it.Room, it.Evidence, it.State, it.Revision, it.Equipment);
+
+    internal static IntervalBasis Basis(RegisterItem it) =>
+        new(it.Place, it.Usage, it.Moved, it.Users, it.Client.CapMonths, it.Due, it.VisualDue, it.IntervalMonths, false, [], 0);
+
+    /// <summary>From the record itself: what was judged then is shown as it was judged then.</summary>
+    private static PastInspectionCard Card(Inspection row, bool isTakenBack)
     {
-        using var document = JsonDocument.Parse(it.Record);
-        var root = document.RootElement;
+        var fingerprint = Convert.ToHexStringLower(row.Hash.AsSpan(0, 4));
+        if (InspectionRecord.Read(row.Record) is not { Fault: null, Value: var it })
+            return new(
+                row.Id,
+                row.Day,
+                row.Outcome,
+                "a record that this version cannot read",
+                "",
+                "",
+                row.BookNumber,
+                fingerprint,
+                isTakenBack,
+                null,
+                ["The record is kept to the letter; export it to read it."],
+                []
+            );
         var words = new List<string>();
-        foreach (var point in root.GetProperty("look").GetProperty("points").EnumerateArray())
-            if (point.TryGetProperty("words", out var said) && said.GetString() is { Length: > 0 } bad) words.Add($"Look: {bad}");
-        if (root.TryGetProperty("notTested", out var reason)) words.Add($"Not tested: {Spaced(reason.GetString()!)}");
-        words.AddRange(root.GetProperty("advice").EnumerateArray().Select(line => line.GetString()!));
-        if (root.TryGetProperty("remarks", out var remarks)) words.Add(remarks.GetString()!);
-        return new(it.Id, DateOnly.FromDateTime(it.TestedAt.LocalDateTime), it.Outcome, root.GetProperty("kindOfInspection").GetString()!,
-            root.GetProperty("technician").GetString()!, root.GetProperty("standard").GetProperty("name").GetString()!, it.BookNumber,
-            Convert.ToHexStringLower(it.Hash.AsSpan(0, 4)), words, [.. root.GetProperty("readings").EnumerateArray().Select(Reading)]);
+        if (it.Corrects is { } correction)
+            words.Add($"Takes back the record before it: {correction.Reason}");
+        words.AddRange(
+            it.Look.Points.Where(point => point.Answer is LookAnswer.Bad or LookAnswer.Advice).Select(point => $"Look: {point.Words}")
+        );
+        if (it.NotTested is { } reason)
+            words.Add($"Not tested: {reason.Text}");
+        if (it.Outcome == Outcome.Fail)
+            words.AddRange(it.Reasons.Where(line => !words.Contains(line)));
+        words.AddRange(it.Advice.Where(line => !words.Contains(line)));
+        if (it.Evaluation?.Confirmed is { } confirmed)
+            words.Add($"Evaluation: {PhrasesOnOffer.Text(confirmed)}");
+        if (it.Remarks is { } remarks)
+            words.Add(remarks);
+        var instrument = it.Instrument is { } kit
+            ? $"{kit.Name}, serial {kit.Serial}, calibrated to {kit.CalibrationDue:yyyy-MM-dd}, {kit.LeadName}"
+            : null;
+        return new(
+            row.Id,
+            it.Times.Date,
+            it.Outcome,
+            it.KindOfInspection,
+            it.Technician.Name,
+            it.Rules.Standard,
+            row.BookNumber,
+            fingerprint,
+            isTakenBack,
+            instrument,
+            words,
+            [.. it.Corrects is null ? it.Readings.Where(reading => reading.Fault is null).Select(reading => Reading(reading, it)) : []]
+        );
     }
 
-    private static PastReadingCard Reading(JsonElement it)
+    private static PastReadingCard Reading(ReadingView it, InspectionRecord record)
     {
-        var (taken, judged) = (it.GetProperty("taken"), it.GetProperty("judged"));
-        var working = judged.GetProperty("working").EnumerateArray().Select(line => line.GetString()!).ToArray();
-        var text = taken.TryGetProperty("ok", out var ok) ? (ok.GetBoolean() ? "good" : "bad")
-            : taken.TryGetProperty("value", out var value) ? $"{(taken.TryGetProperty("qualifier", out var sign) ? sign.GetString() : "")}{value.GetDouble()} {Label(taken.GetProperty("unit").GetString()!)}"
-            : "no trip";
-        return new(NameOf(taken), text, working.Length > 1 ? working[0] : null, Words.Find<Status>(judged.GetProperty("status").GetString()!) ?? Status.Undecided,
-            judged.GetProperty("nearLimit").GetBoolean(), working);
-    }
-
-    private static string NameOf(JsonElement taken)
-    {
-        var test = Words.Find<Test>(taken.GetProperty("test").GetString()!) ?? Test.Functional;
-        var kind = taken.TryGetProperty("kind", out var word) ? Words.Find<LeakageKind>(word.GetString()!) : null;
-        return StepNames.Of(test, new() { Kind = kind ?? default, Point = taken.TryGetProperty("point", out var point) ? point.GetString() : null });
-    }
-
-    private static List<TrendCard> Trends(RegisterItem item, List<Inspection> history, Round? round, RulePack? pack, DateOnly today)
-    {
-        if (round is null || pack is null) return [];
-        var bench = new OnBench(item, round, pack, item.Client, [.. Enumerable.Reverse(history).Select(LookedBack.Of)]);
-        var plan = Planner.Of(pack, item.Equipment, item.Client.Policy);
-        var facts = new InspectionFacts { Pack = pack, Item = item.Equipment, History = bench.PastReadings.IsEmpty ? [] : bench.PastReadings[..^1], TestDate = today, DueDate = item.Due, IntervalMonths = item.IntervalMonths };
-        var cards = new List<TrendCard>();
-        foreach (var step in plan.Steps.Select(step => (Plan: step, Card: StepCards.Of(step, bench, null))).Where(step => step.Card.Earlier.Count > 0))
-        {
-            var newest = bench.PastReadings[^1].Readings.Where(it => it.Void is null && StepKey.Of(it.Test, it.Under) == step.Plan.Key).Select(it => Judge.Reading(pack, item.Equipment, it)).LastOrDefault();
-            var advice = newest is null ? null : Trend.For(facts, newest, bench.PastReadings[^1].Date)?.Advice;
-            cards.Add(new(step.Card.Key, step.Card.Name, step.Card.Rail, step.Card.Limit?.Si, step.Card.Limit?.Text, step.Card.Limit?.IsFloor ?? false, step.Card.Earlier, advice));
-        }
-        return cards;
+        var step = record.Steps.FirstOrDefault(step => step.Key == it.Step);
+        return new(
+            it.Name + (it.Point is { } point ? $", {point}" : ""),
+            step?.Detail ?? "",
+            it.Text,
+            it.Raw,
+            step?.Limit?.Text,
+            it.Status ?? Status.Undecided,
+            it.NearLimit,
+            it.Void,
+            it.Override is { } by ? $"{by.By}: {by.Reason}" : null,
+            it.Source,
+            it.Working
+        );
     }
 
     /// <summary>Without an open round the rules of the last one still tell how the values stand.</summary>
     private static async Task<Round?> LastRoundAsync(List<Inspection> history, OsierwandDb db, CancellationToken cancel) =>
         history.Count == 0 ? null : await db.Rounds.AsNoTracking().FirstOrDefaultAsync(it => it.Id == history[0].RoundId, cancel);
-
-    private static string Label(string symbol) => Core.Quantities.Unit.Find(symbol)?.Label ?? symbol;
-
-    /// <summary>"hardWiredOutOfScope" as people read it.</summary>
-    private static string Spaced(string word) => string.Concat(word.Select(letter => char.IsUpper(letter) ? $" {char.ToLowerInvariant(letter)}" : $"{letter}"));
 }

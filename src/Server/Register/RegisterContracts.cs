@@ -1,8 +1,7 @@
+using Osierwand.Core.Bench;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Intervals;
 using Osierwand.Core.Judging;
-using Osierwand.Core.Records;
-using Osierwand.Server.Bench;
 using Osierwand.Store.Entities;
 
 namespace Osierwand.Server.Register;
@@ -10,8 +9,20 @@ namespace Osierwand.Server.Register;
 public sealed record ClientName(string Code, string Name);
 
 public sealed record RegisterRow(
-    Guid Id, string Tag, string Name, string? MakerModel, string Client, string ClientCode, string Place, string ClassText,
-    ItemState State, DateOnly? Due, int? DaysOver, Outcome? LastOutcome, DateOnly? LastTestedOn);
+    Guid Id,
+    string Tag,
+    string Name,
+    string? MakerModel,
+    string Client,
+    string ClientCode,
+    string Place,
+    string ClassText,
+    ItemState State,
+    DateOnly? Due,
+    int? DaysOver,
+    Outcome? LastOutcome,
+    DateOnly? LastTestedOn
+);
 
 /// <param name="Total">Rows that match, over all pages.</param>
 public sealed record RegisterPage(IReadOnlyList<RegisterRow> Rows, int Total, int Page, int PageSize, IReadOnlyList<ClientName> Clients);
@@ -45,31 +56,113 @@ public sealed record ScanResult(string Tag, Found? Item, IReadOnlyList<Found> El
 
 /// <summary>An item as read off its rating plate.</summary>
 public sealed record NewItem(
-    Guid RoundId, string Tag, string Name, ItemKind Kind, ClassEvidence Evidence, UseOf Use, Place Place, string Room,
-    string? Maker, string? Model, string? Serial, double? RatedVoltageV, double? RatedPowerW, double? RatedCurrentA, bool Heating, bool SurgeProtected, bool AllInsulated,
-    bool HardWired, double? FlexLengthM, double? FlexMm2, double? PlugFuseA, int Outlets, double? RcdMa,
-    Usage Usage, Moved Moved, Users Users);
+    Guid RoundId,
+    string Tag,
+    string Name,
+    ItemKind Kind,
+    ClassEvidence Evidence,
+    UseOf Use,
+    Place Place,
+    string Room,
+    string? Maker,
+    string? Model,
+    string? Serial,
+    double? RatedVoltageV,
+    double? RatedPowerW,
+    double? RatedCurrentA,
+    bool Heating,
+    bool SurgeProtected,
+    bool AllInsulated,
+    bool HardWired,
+    double? FlexLengthM,
+    double? FlexMm2,
+    double? PlugFuseA,
+    PlugType Plug,
+    int Outlets,
+    double? RcdMa,
+    Usage Usage,
+    Moved Moved,
+    Users Users
+);
 
 public sealed record Registered(Guid ItemId, string Tag);
 
 /// <summary>What the registration form offers.</summary>
 public sealed record RegistrationForm(
-    string Round, string Client, string Site, IReadOnlyList<string> Rooms, Place UsualPlace, IReadOnlyList<EvidenceChoice> Evidence, IReadOnlyList<double> FlexSizes);
+    string Round,
+    string Client,
+    string Site,
+    IReadOnlyList<string> Rooms,
+    Place UsualPlace,
+    IReadOnlyList<EvidenceChoice> Evidence,
+    IReadOnlyList<double> FlexSizes,
+    double NominalV
+);
+
+/// <summary>What a correction of facts offers: classes by what is seen, and reasons.</summary>
+public sealed record CorrectionForm(IReadOnlyList<Choice> Evidence, IReadOnlyList<string> Reasons);
 
 public sealed record EvidenceChoice(ClassEvidence Evidence, string Seen, string ClassText, string Remark);
 
 /// <summary>An item's whole story.</summary>
+/// <param name="Fields">The facts by the names under which they are corrected.</param>
+/// <param name="LeftFailure">A run sheet with a failure was discarded and no lead has seen it.</param>
 public sealed record ItemPage(
-    Guid Id, string Tag, string Name, string Client, string Place, string ClassText, string Evidence, IReadOnlyList<FactLine> Facts,
-    ItemState State, DateOnly? Due, DateOnly? VisualDue, int? DaysOver, IReadOnlyList<string> Because, Guid? RoundId,
-    IReadOnlyList<PastInspectionCard> History, IReadOnlyList<TrendCard> Trends);
+    Guid Id,
+    string Tag,
+    string Name,
+    string Client,
+    string Place,
+    string ClassText,
+    string Evidence,
+    IReadOnlyList<FactLine> Facts,
+    FactChanges Fields,
+    int Revision,
+    ItemState State,
+    DateOnly? Due,
+    DateOnly? VisualDue,
+    int? DaysOver,
+    IReadOnlyList<string> Because,
+    Guid? RoundId,
+    string? LeftFailure,
+    IReadOnlyList<PastInspectionCard> History,
+    IReadOnlyList<TrendCard> Trends,
+    IReadOnlyList<ChangeCard> Changes
+);
+
+/// <summary>Facts that were corrected, what they were and what they are.</summary>
+public sealed record ChangeCard(DateTimeOffset At, string By, string Reason, IReadOnlyList<string> Lines);
 
 /// <param name="BookNumber">Position in the client's book of records.</param>
+/// <param name="IsTakenBack">A later record corrects it.</param>
 public sealed record PastInspectionCard(
-    Guid Id, DateOnly Date, Outcome Outcome, string Kind, string Technician, string Standard, long BookNumber, string Fingerprint, IReadOnlyList<string> Words,
-    IReadOnlyList<PastReadingCard> Readings);
+    Guid Id,
+    DateOnly Date,
+    Outcome Outcome,
+    string Kind,
+    string Technician,
+    string Standard,
+    long BookNumber,
+    string Fingerprint,
+    bool IsTakenBack,
+    string? Instrument,
+    IReadOnlyList<string> Words,
+    IReadOnlyList<PastReadingCard> Readings
+);
 
-public sealed record PastReadingCard(string Name, string Text, string? Limit, Status Status, bool NearLimit, IReadOnlyList<string> Working);
-
-/// <param name="Limit">In SI, the newest.</param>
-public sealed record TrendCard(string Key, string Name, RailScale? Rail, double? Limit, string? LimitText, bool IsFloor, IReadOnlyList<EarlierValue> Points, string? Advice);
+/// <param name="Detail">Under which condition.</param>
+/// <param name="Raw">What the display showed, where a null or a scaling changed it.</param>
+/// <param name="Overridden">By whom and why.</param>
+public sealed record PastReadingCard(
+    string Name,
+    string Detail,
+    string Text,
+    string? Raw,
+    string? Limit,
+    Status Status,
+    bool NearLimit,
+    string? Void,
+    string? Overridden,
+    ReadingSource Source,
+    IReadOnlyList<string> Working
+);

@@ -2,9 +2,9 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using Osierwand.Core;
+using Osierwand.Core.Bench;
 using Osierwand.Server.Bench;
 using Osierwand.Server.Hosting;
-using Osierwand.Server.Standards;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 
@@ -24,13 +24,37 @@ internal static class RegisterEndpoints
         register.MapGet("/form", Form);
         register.MapPost("/class", (Core.Equipment.ClassFacts seen) => TypedResults.Ok(Core.Equipment.ClassHelper.Of(seen)));
         register.MapPost("/", Register);
-        register.MapGet("/{itemId:guid}", async Task<Results<Ok<ItemPage>, ProblemHttpResult>> (Guid itemId, OsierwandDb db, HousePacks packs, TimeProvider time, CancellationToken cancel) =>
-            await ItemStory.TellAsync(itemId, db, packs, time, cancel) is { } page ? TypedResults.Ok(page) : Refusals.NotFound("item"));
+        register.MapPost("/{itemId:guid}/facts", Correction.Correct);
+        register.MapGet(
+            "/evidence",
+            () => TypedResults.Ok(new CorrectionForm(PhrasesOnOffer.Classes(Core.Standards.Dialect.Plain), PhrasesOnOffer.ReasonsForFacts))
+        );
+        register.MapGet(
+            "/{itemId:guid}",
+            async Task<Results<Ok<ItemPage>, ProblemHttpResult>> (
+                Guid itemId,
+                OsierwandDb db,
+                Rulings rulings,
+                TimeProvider time,
+                CancellationToken cancel
+            ) =>
+                await ItemStory.TellAsync(itemId, db, rulings, time, cancel) is { } page ? TypedResults.Ok(page) : Refusals.NotFound("item")
+        );
     }
 
     private static async Task<Ok<RegisterPage>> List(
-        OsierwandDb db, TimeProvider time, CancellationToken cancel, string? search = null, string? client = null, Word<ItemState>? state = null,
-        Word<DueFilter>? due = null, Word<RegisterOrder>? order = null, bool descending = false, int page = 0, int pageSize = 50)
+        OsierwandDb db,
+        TimeProvider time,
+        CancellationToken cancel,
+        string? search = null,
+        string? client = null,
+        Word<ItemState>? state = null,
+        Word<DueFilter>? due = null,
+        Word<RegisterOrder>? order = null,
+        bool descending = false,
+        int page = 0,
+        int pageSize = 50
+    )
     {
         var today = DateOnly.FromDateTime(time.GetLocalNow().DateTime);
         (page, pageSize) = (Math.Max(0, page), Math.Clamp(pageSize, 1, LargestPage));
@@ -40,12 +64,20 @@ internal static class RegisterEndpoints
             foreach (var word in search.Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(6))
             {
                 var like = $"%{Escape(word)}%";
-                items = items.Where(it => EF.Functions.ILike(it.Tag, like) || EF.Functions.ILike(it.Name, like) || EF.Functions.ILike(it.Room, like) ||
-                    EF.Functions.ILike(it.Maker!, like) || EF.Functions.ILike(it.Model!, like) || EF.Functions.ILike(it.Serial!, like));
+                items = items.Where(it =>
+                    EF.Functions.ILike(it.Tag, like)
+                    || EF.Functions.ILike(it.Name, like)
+                    || EF.Functions.ILike(it.Room, like)
+                    || EF.Functions.ILike(it.Maker!, like)
+                    || EF.Functions.ILike(it.Model!, like)
+                    || EF.Functions.ILike(it.Serial!, like)
+                );
             }
         }
-        if (!string.IsNullOrEmpty(client)) items = items.Where(it => it.Client.Code == client);
-        if (state is { Value: var wanted }) items = items.Where(it => it.State == wanted);
+        if (!string.IsNullOrEmpty(client))
+            items = items.Where(it => it.Client.Code == client);
+        if (state is { Value: var wanted })
+            items = items.Where(it => it.State == wanted);
         var soon = today.AddDays(DueSoonDays);
         items = due?.Value switch
         {
@@ -55,14 +87,53 @@ internal static class RegisterEndpoints
             _ => items,
         };
         var total = await items.CountAsync(cancel);
-        var rows = await Ordered(items, order?.Value ?? RegisterOrder.Due, descending).Skip(page * pageSize).Take(pageSize)
-            .Select(it => new { it.Id, it.Tag, it.Name, it.Maker, it.Model, Client = it.Client.Name, it.Client.Code, Site = it.Site.Name, it.Room, it.Equipment, it.State, it.Due, it.LastOutcome, it.LastTestedOn })
+        var rows = await Ordered(items, order?.Value ?? RegisterOrder.Due, descending)
+            .Skip(page * pageSize)
+            .Take(pageSize)
+            .Select(it => new
+            {
+                it.Id,
+                it.Tag,
+                it.Name,
+                it.Maker,
+                it.Model,
+                Client = it.Client.Name,
+                it.Client.Code,
+                Site = it.Site.Name,
+                it.Room,
+                it.Equipment,
+                it.State,
+                it.Due,
+                it.LastOutcome,
+                it.LastTestedOn,
+            })
             .ToListAsync(cancel);
         var clients = await db.Clients.OrderBy(it => it.Name).Select(it => new ClientName(it.Code, it.Name)).ToListAsync(cancel);
-        return TypedResults.Ok(new RegisterPage(
-            [.. rows.Select(it => new RegisterRow(it.Id, it.Tag, it.Name, MakerModel(it.Maker, it.Model), it.Client, it.Code, $"{it.Site}, {it.Room}", ItemText.Class(it.Equipment.Class),
-                it.State, it.Due, it.Due is { } date ? today.DayNumber - date.DayNumber : null, it.LastOutcome, it.LastTestedOn))],
-            total, page, pageSize, clients));
+        return TypedResults.Ok(
+            new RegisterPage(
+                [
+                    .. rows.Select(it => new RegisterRow(
+                        it.Id,
+                        it.Tag,
+                        it.Name,
+                        MakerModel(it.Maker, it.Model),
+                        it.Client,
+                        it.Code,
+                        $"{it.Site}, {it.Room}",
+                        ItemText.Class(it.Equipment.Class),
+                        it.State,
+                        it.Due,
+                        it.Due is { } date ? today.DayNumber - date.DayNumber : null,
+                        it.LastOutcome,
+                        it.LastTestedOn
+                    )),
+                ],
+                total,
+                page,
+                pageSize,
+                clients
+            )
+        );
     }
 
     private static IQueryable<RegisterItem> Ordered(IQueryable<RegisterItem> items, RegisterOrder order, bool descending)
@@ -72,54 +143,106 @@ internal static class RegisterEndpoints
         var ordered = order switch
         {
             RegisterOrder.Name => descending ? items.OrderByDescending(it => it.Name) : items.OrderBy(it => it.Name),
-            RegisterOrder.Place => descending ? items.OrderByDescending(it => it.Site.Name).ThenByDescending(it => it.Room) : items.OrderBy(it => it.Site.Name).ThenBy(it => it.Room),
+            RegisterOrder.Place => descending
+                ? items.OrderByDescending(it => it.Site.Name).ThenByDescending(it => it.Room)
+                : items.OrderBy(it => it.Site.Name).ThenBy(it => it.Room),
             RegisterOrder.Due => descending ? byDue.ThenByDescending(it => it.Due) : byDue.ThenBy(it => it.Due),
-            RegisterOrder.LastTestedOn => descending ? items.OrderByDescending(it => it.LastTestedOn) : items.OrderBy(it => it.LastTestedOn),
+            RegisterOrder.LastTestedOn => descending
+                ? items.OrderByDescending(it => it.LastTestedOn)
+                : items.OrderBy(it => it.LastTestedOn),
             RegisterOrder.State => descending ? items.OrderByDescending(it => it.State) : items.OrderBy(it => it.State),
             _ => descending ? items.OrderByDescending(it => it.Tag) : items.OrderBy(it => it.Tag),
         };
         return ordered.ThenBy(it => it.Tag);
     }
 
-    private static async Task<Results<Ok<ScanResult>, ProblemHttpResult>> Scan(string tag, Guid? round, OsierwandDb db, CancellationToken cancel)
+    private static async Task<Results<Ok<ScanResult>, ProblemHttpResult>> Scan(
+        string tag,
+        Guid? round,
+        OsierwandDb db,
+        CancellationToken cancel
+    )
     {
-        if (Tags.Read(tag) is not { Fault: null, Value: var read }) return Refusals.Invalid("This is not a tag.", Tags.Read(tag).Fault!);
+        if (Tags.Read(tag) is not { Fault: null, Value: var read })
+            return Refusals.Invalid("This is not a tag.", Tags.Read(tag).Fault!);
         var lower = read.ToLowerInvariant();
 #pragma warning disable CA1304, CA1311, CA1862 // runs in the database, on the index over lower(tag)
-        var hits = await db.Items.Where(it => it.Tag.ToLower() == lower)
+        var hits = await db
+            .Items.Where(it => it.Tag.ToLower() == lower)
             .Select(it => new
             {
                 it.Id,
                 it.Tag,
                 it.Name,
-                Round = db.Rounds.Where(open => open.SiteId == it.SiteId && open.ClosedOn == null)
-                    .OrderByDescending(open => open.Id == round).ThenBy(open => open.EndsOn).Select(open => (Guid?)open.Id).FirstOrDefault(),
-            }).ToListAsync(cancel);
+                Round = db
+                    .Rounds.Where(open => open.SiteId == it.SiteId && open.ClosedOn == null)
+                    .OrderByDescending(open => open.Id == round)
+                    .ThenBy(open => open.EndsOn)
+                    .Select(open => (Guid?)open.Id)
+                    .FirstOrDefault(),
+            })
+            .ToListAsync(cancel);
 #pragma warning restore CA1304, CA1311, CA1862
         var found = hits.Select(it => new Found(it.Id, it.Tag, it.Name, it.Round)).ToList();
         // Two clients may use one tag: the round in hand decides, else the only item with an open round.
-        var item = found.FirstOrDefault(it => it.RoundId is not null && it.RoundId == round) ?? (found.Count(it => it.RoundId is not null) == 1 ? found.First(it => it.RoundId is not null) : null);
+        var item =
+            found.FirstOrDefault(it => it.RoundId is not null && it.RoundId == round)
+            ?? (found.Count(it => it.RoundId is not null) == 1 ? found.First(it => it.RoundId is not null) : null);
         return TypedResults.Ok(new ScanResult(read, item, [.. found.Where(it => it != item)]));
     }
 
     private static async Task<Results<Ok<RegistrationForm>, ProblemHttpResult>> Form(Guid round, OsierwandDb db, CancellationToken cancel)
     {
         var it = await db.Rounds.Include(open => open.Site.Client).FirstOrDefaultAsync(open => open.Id == round, cancel);
-        if (it is null) return Refusals.NotFound("round");
-        var rooms = await db.Items.Where(item => item.SiteId == it.SiteId).Select(item => item.Room).Distinct().OrderBy(room => room).ToListAsync(cancel);
-        var usual = await db.Items.Where(item => item.SiteId == it.SiteId).GroupBy(item => item.Place).OrderByDescending(group => group.Count()).Select(group => group.Key).FirstOrDefaultAsync(cancel);
+        if (it is null)
+            return Refusals.NotFound("round");
+        var rooms = await db
+            .Items.Where(item => item.SiteId == it.SiteId)
+            .Select(item => item.Room)
+            .Distinct()
+            .OrderBy(room => room)
+            .ToListAsync(cancel);
+        var usual = await db
+            .Items.Where(item => item.SiteId == it.SiteId)
+            .GroupBy(item => item.Place)
+            .OrderByDescending(group => group.Count())
+            .Select(group => group.Key)
+            .FirstOrDefaultAsync(cancel);
         var pack = Core.Standards.PackLibrary.Find(it.StandardId);
-        return TypedResults.Ok(new RegistrationForm(it.Name, it.Site.Client.Name, it.Site.Name, rooms, usual,
-            [.. Core.Equipment.ClassDecisions.All.Select(choice => new EvidenceChoice(choice.Evidence, choice.Seen, ItemText.Class(choice.Class), choice.Remark))],
-            [.. pack?.Flex.Select(row => row.Size.Value) ?? []]));
+        return TypedResults.Ok(
+            new RegistrationForm(
+                it.Name,
+                it.Site.Client.Name,
+                it.Site.Name,
+                rooms,
+                usual,
+                [
+                    .. Core.Equipment.ClassDecisions.All.Select(choice => new EvidenceChoice(
+                        choice.Evidence,
+                        choice.Seen,
+                        ItemText.Class(choice.Class),
+                        choice.Remark
+                    )),
+                ],
+                [.. pack?.Flex.Select(row => row.Size.Value) ?? []],
+                (pack ?? Core.Standards.PackLibrary.All.First()).Nominal.Value
+            )
+        );
     }
 
-    private static async Task<Results<Created<Registered>, ProblemHttpResult>> Register(NewItem sent, OsierwandDb db, TimeProvider time, CancellationToken cancel)
+    private static async Task<Results<Created<Registered>, ProblemHttpResult>> Register(
+        NewItem sent,
+        OsierwandDb db,
+        TimeProvider time,
+        CancellationToken cancel
+    )
     {
         var round = await db.Rounds.Include(it => it.Site).FirstOrDefaultAsync(it => it.Id == sent.RoundId, cancel);
-        if (round is null) return Refusals.NotFound("round");
+        if (round is null)
+            return Refusals.NotFound("round");
         var made = Registration.Make(sent, round, DateOnly.FromDateTime(time.GetLocalNow().DateTime));
-        if (!made.TryGet(out var item)) return Refusals.Invalid("The item was not registered.", made.Fault!);
+        if (!made.TryGet(out var item))
+            return Refusals.Invalid("The item was not registered.", made.Fault!);
         db.Items.Add(item);
         try
         {
@@ -127,13 +250,18 @@ internal static class RegisterEndpoints
         }
         catch (DbUpdateException clash) when (clash.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation })
         {
-            return Refusals.Of(StatusCodes.Status409Conflict, "The item was not registered.", $"This client already has an item with the tag {item.Tag}. Scan it again to open it.",
-                [new Fault("tag", "is taken")]);
+            return Refusals.Of(
+                StatusCodes.Status409Conflict,
+                "The item was not registered.",
+                $"This client already has an item with the tag {item.Tag}. Scan it again to open it.",
+                [new Fault("tag", "is taken")]
+            );
         }
         return TypedResults.Created($"/api/v1/register/{item.Id}", new Registered(item.Id, item.Tag));
     }
 
-    private static string? MakerModel(string? maker, string? model) => maker is null && model is null ? null : string.Join(' ', new[] { maker, model }.OfType<string>());
+    private static string? MakerModel(string? maker, string? model) =>
+        maker is null && model is null ? null : string.Join(' ', new[] { maker, model }.OfType<string>());
 
     private static string Escape(string text) => text.Replace(@"\", @"\\").Replace("%", @"\%").Replace("_", @"\_");
 }

@@ -1,6 +1,6 @@
 using Osierwand.Core;
+using Osierwand.Core.Bench;
 using Osierwand.Core.Equipment;
-using Osierwand.Core.Quantities;
 using Osierwand.Store.Entities;
 
 namespace Osierwand.Server.Register;
@@ -8,66 +8,85 @@ namespace Osierwand.Server.Register;
 /// <summary>Turns what was read off a plate into a register item, or says what cannot be right.</summary>
 internal static class Registration
 {
-    private const int LongestName = 120;
-
     public static Result<RegisterItem> Make(NewItem sent, Round round, DateOnly today)
     {
         var tag = Tags.Read(sent.Tag);
-        if (tag.Fault is { } badTag) return badTag;
-        foreach (var (path, text, must) in new[] { ("name", sent.Name, true), ("room", sent.Room, true), ("maker", sent.Maker, false), ("model", sent.Model, false), ("serial", sent.Serial, false) })
+        if (tag.Fault is { } badTag)
+            return badTag;
+        if (string.IsNullOrWhiteSpace(sent.Name))
+            return new Fault("name", "The name is missing.");
+        if (string.IsNullOrWhiteSpace(sent.Room))
+            return new Fault("room", "The room is missing.");
+        var bare = new Item
         {
-            if (must && string.IsNullOrWhiteSpace(text)) return new Fault(path, $"The {path} is missing.");
-            if (text?.Length > LongestName || text?.Any(char.IsControl) == true) return new Fault(path, $"The {path} is too long or holds characters that cannot be printed.");
-        }
-        foreach (var (path, value, most, what) in new[]
-        {
-            ("ratedVoltageV", sent.RatedVoltageV, 1000.0, "Volts"), ("ratedPowerW", sent.RatedPowerW, 100_000, "Watts"), ("ratedCurrentA", sent.RatedCurrentA, 400, "Amperes"),
-            ("flexLengthM", sent.FlexLengthM, 500, "The flex's length"), ("flexMm2", sent.FlexMm2, 50, "The flex's size"), ("plugFuseA", sent.PlugFuseA, 63, "The fuse"), ("rcdMa", sent.RcdMa, 1000, "The RCD's rating"),
-        })
-        {
-            if (value is { } number && !(number > 0 && number <= most)) return new Fault(path, $"{what} must be above 0 and at most {most:0}.");
-        }
-        if (sent.Outlets is < 1 or > 50) return new Fault("outlets", "A lead has 1 to 50 outlets.");
-        if (sent.Kind == ItemKind.PortableRcd && sent.RcdMa is null) return new Fault("rcdMa", "A portable RCD needs its rating in milliampere.");
-        if (sent.HardWired && sent.Kind != ItemKind.Appliance) return new Fault("hardWired", "Only appliances are hard-wired.");
+            Kind = sent.Kind,
+            Class = ClassDecisions.From(sent.Evidence).Class,
+            Use = sent.HardWired ? UseOf.Fixed : sent.Use,
+            Cord = sent.HardWired ? new(Permanent: true) : null,
+        };
+        var blank = new ItemOnBench(
+            Guid.CreateVersion7(),
+            tag.Value,
+            sent.Name,
+            null,
+            null,
+            null,
+            round.Site.Name,
+            sent.Room,
+            sent.Evidence,
+            ItemState.InService,
+            0,
+            bare
+        );
+        var made = Facts.Apply(blank, Plate(sent));
+        if (made.Fault is { } fault)
+            return fault;
+        if (sent.Kind == ItemKind.PortableRcd && sent.RcdMa is null)
+            return new Fault("rcdMa", "A portable RCD needs its rating in milliampere.");
+        if (sent.HardWired && sent.Kind != ItemKind.Appliance)
+            return new Fault("hardWired", "Only appliances are hard-wired.");
+        var item = made.Value;
         return new RegisterItem
         {
-            Id = Guid.CreateVersion7(),
+            Id = item.Id,
             ClientId = round.Site.ClientId,
             SiteId = round.SiteId,
-            Room = sent.Room.Trim(),
+            Room = item.Room,
             Place = sent.Place,
-            Tag = tag.Value,
-            Name = sent.Name.Trim(),
-            Maker = Blank(sent.Maker),
-            Model = Blank(sent.Model),
-            Serial = Blank(sent.Serial),
+            Tag = item.Tag,
+            Name = item.Name,
+            Maker = item.Maker,
+            Model = item.Model,
+            Serial = item.Serial,
             Evidence = sent.Evidence,
             Usage = sent.Usage,
             Moved = sent.Moved,
             Users = sent.Users,
             RegisteredOn = today,
-            Equipment = Equipment(sent),
+            Equipment = item.Equipment,
         };
     }
 
-    private static Item Equipment(NewItem sent) => new()
-    {
-        Kind = sent.Kind,
-        Class = ClassDecisions.From(sent.Evidence).Class,
-        Use = sent.HardWired ? UseOf.Fixed : sent.Use,
-        Heating = sent.Heating,
-        SurgeProtected = sent.SurgeProtected,
-        AllInsulated = sent.AllInsulated,
-        RatedVoltage = sent.RatedVoltageV is { } volts ? new Volts(volts) : null,
-        RatedPower = sent.RatedPowerW is { } watts ? new Watts(watts) : null,
-        RatedCurrent = sent.RatedCurrentA is { } amperes ? new Amperes(amperes) : null,
-        PlugFuse = sent.PlugFuseA is { } fuse ? new Amperes(fuse) : null,
-        Outlets = sent.Outlets,
-        Rcd = sent.RcdMa is { } rcd ? new Amperes(rcd / 1000) : null,
-        Cord = sent is { FlexLengthM: null, FlexMm2: null, HardWired: false } ? null
-            : new(sent.FlexLengthM is { } length ? new Metres(length) : null, sent.FlexMm2 is { } size ? new SquareMillimetres(size) : null, Permanent: sent.HardWired),
-    };
-
-    private static string? Blank(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
+    /// <summary>The same facts that are corrected later, by the same rules.</summary>
+    private static FactChanges Plate(NewItem sent) =>
+        new()
+        {
+            Name = sent.Name,
+            Room = sent.Room,
+            Maker = sent.Maker ?? "",
+            Model = sent.Model ?? "",
+            Serial = sent.Serial ?? "",
+            Heating = sent.Heating,
+            SurgeProtected = sent.SurgeProtected,
+            AllInsulated = sent.AllInsulated,
+            RatedVoltageV = sent.RatedVoltageV,
+            RatedPowerW = sent.RatedPowerW,
+            RatedCurrentA = sent.RatedCurrentA,
+            PlugFuseA = sent.PlugFuseA,
+            Plug = sent.Plug,
+            Outlets = sent.Outlets,
+            RcdMa = sent.RcdMa,
+            FlexLengthM = sent.HardWired ? null : sent.FlexLengthM,
+            FlexMm2 = sent.HardWired ? null : sent.FlexMm2,
+        };
 }

@@ -6,13 +6,23 @@ namespace Osierwand.Server.Register;
 /// <summary>Tags as scanners and people send them.</summary>
 internal static class Tags
 {
-    /// <returns>The tag without surrounding blanks, or what is wrong with it. A scanner set to the wrong code page shows as control characters.</returns>
+    /// <returns>The tag without surrounding blanks, or what is wrong with it. A scanner set to the wrong code page shows as control
+    /// characters.</returns>
     public static Result<string> Read(string? text)
     {
         var tag = (text ?? "").Trim();
-        if (tag.Length == 0) return new Fault("tag", "The tag is empty. Scan or type it again.");
-        if (tag.Length > RegisterItem.LongestTag) return new Fault("tag", $"{tag.Length} characters are too many for a tag; {RegisterItem.LongestTag} fit. The scanner may have read two labels as one.");
-        if (tag.Any(char.IsControl)) return new Fault("tag", "The tag holds characters that cannot be printed. The scanner may be set to another alphabet; type the tag.");
+        if (tag.Length == 0)
+            return new Fault("tag", "The tag is empty. Scan or type it again.");
+        if (tag.Length > RegisterItem.LongestTag)
+            return new Fault(
+                "tag",
+                $"{tag.Length} characters are too many for a tag; {RegisterItem.LongestTag} fit. The scanner may have read two labels as one."
+            );
+        if (tag.Any(char.IsControl))
+            return new Fault(
+                "tag",
+                "The tag holds characters that cannot be printed. The scanner may be set to another alphabet; type the tag."
+            );
         return tag;
     }
 }

@@ -19,7 +19,15 @@ public sealed record StandardChoice(string Id, string Name, PackScope Scope);
 /// <summary>A round to open. A client or site that is not known yet is taken up with it.</summary>
 /// <param name="StandardId">For appliances; chosen anew for every round, never inherited from another.</param>
 /// <param name="MedicalStandardId">For medical devices, where there are any.</param>
-public sealed record NewRound(string ClientCode, string ClientName, string Site, string Name, string StandardId, string? MedicalStandardId, DateOnly EndsOn);
+public sealed record NewRound(
+    string ClientCode,
+    string ClientName,
+    string Site,
+    string Name,
+    string StandardId,
+    string? MedicalStandardId,
+    DateOnly EndsOn
+);
 
 public sealed record OpenedRound(Guid Id);
 
@@ -32,21 +40,49 @@ internal static class OpenRound
     public static async Task<Ok<OpenRoundForm>> Form(OsierwandDb db, CancellationToken cancel)
     {
         var sites = await db.Sites.Select(site => new { site.ClientId, site.Name }).OrderBy(site => site.Name).ToListAsync(cancel);
-        var clients = await db.Clients.OrderBy(client => client.Name).Select(client => new { client.Id, client.Code, client.Name }).ToListAsync(cancel);
-        return TypedResults.Ok(new OpenRoundForm(
-            [.. clients.Select(client => new ClientChoice(client.Code, client.Name, [.. sites.Where(site => site.ClientId == client.Id).Select(site => site.Name)]))],
-            [.. PackLibrary.All.Select(pack => new StandardChoice(pack.Id, pack.ShortName, pack.Scope))]));
+        var clients = await db
+            .Clients.OrderBy(client => client.Name)
+            .Select(client => new
+            {
+                client.Id,
+                client.Code,
+                client.Name,
+            })
+            .ToListAsync(cancel);
+        return TypedResults.Ok(
+            new OpenRoundForm(
+                [
+                    .. clients.Select(client => new ClientChoice(
+                        client.Code,
+                        client.Name,
+                        [.. sites.Where(site => site.ClientId == client.Id).Select(site => site.Name)]
+                    )),
+                ],
+                [.. PackLibrary.All.Select(pack => new StandardChoice(pack.Id, pack.ShortName, pack.Scope))]
+            )
+        );
     }
 
-    public static async Task<Results<Created<OpenedRound>, ProblemHttpResult>> Open(NewRound sent, OsierwandDb db, TimeProvider time, CancellationToken cancel)
+    public static async Task<Results<Created<OpenedRound>, ProblemHttpResult>> Open(
+        NewRound sent,
+        OsierwandDb db,
+        TimeProvider time,
+        CancellationToken cancel
+    )
     {
         var today = DateOnly.FromDateTime(time.GetLocalNow().DateTime);
-        if (Wrong(sent, today) is { } fault) return Refusals.Invalid("The round was not opened.", fault);
+        if (Wrong(sent, today) is { } fault)
+            return Refusals.Invalid("The round was not opened.", fault);
         var code = sent.ClientCode.Trim().ToUpperInvariant();
         var client = await db.Clients.FirstOrDefaultAsync(it => it.Code == code, cancel);
         if (client is null)
         {
-            client = new() { Id = Guid.CreateVersion7(), Code = code, Name = sent.ClientName.Trim() };
+            client = new()
+            {
+                Id = Guid.CreateVersion7(),
+                Code = code,
+                Name = sent.ClientName.Trim(),
+            };
             db.Clients.Add(client);
             // Every client has a book from its first day; records are chained in it.
             db.Books.Add(new() { ClientId = client.Id, Hash = RecordChain.Start });
@@ -55,7 +91,12 @@ internal static class OpenRound
         var site = await db.Sites.FirstOrDefaultAsync(it => it.ClientId == client.Id && it.Name == name, cancel);
         if (site is null)
         {
-            site = new() { Id = Guid.CreateVersion7(), ClientId = client.Id, Name = name };
+            site = new()
+            {
+                Id = Guid.CreateVersion7(),
+                ClientId = client.Id,
+                Name = name,
+            };
             db.Sites.Add(site);
         }
         var round = new Round
@@ -75,12 +116,23 @@ internal static class OpenRound
 
     private static Fault? Wrong(NewRound sent, DateOnly today)
     {
-        foreach (var (path, text, most) in new[] { ("clientCode", sent.ClientCode, LongestCode), ("clientName", sent.ClientName, LongestName), ("site", sent.Site, LongestName), ("name", sent.Name, LongestName) })
+        foreach (
+            var (path, text, most) in new[]
+            {
+                ("clientCode", sent.ClientCode, LongestCode),
+                ("clientName", sent.ClientName, LongestName),
+                ("site", sent.Site, LongestName),
+                ("name", sent.Name, LongestName),
+            }
+        )
         {
-            if (string.IsNullOrWhiteSpace(text) || text.Length > most || text.Any(char.IsControl)) return new(path, $"This needs 1 to {most} printable characters.");
+            if (string.IsNullOrWhiteSpace(text) || text.Length > most || text.Any(char.IsControl))
+                return new(path, $"This needs 1 to {most} printable characters.");
         }
-        if (PackLibrary.Find(sent.StandardId) is null) return new("standardId", $"There is no standard “{sent.StandardId}”.");
-        if (sent.MedicalStandardId is { } medical && PackLibrary.Find(medical)?.Scope != PackScope.Medical) return new("medicalStandardId", $"“{medical}” is not a standard for medical devices.");
+        if (PackLibrary.Find(sent.StandardId) is null)
+            return new("standardId", $"There is no standard “{sent.StandardId}”.");
+        if (sent.MedicalStandardId is { } medical && PackLibrary.Find(medical)?.Scope != PackScope.Medical)
+            return new("medicalStandardId", $"“{medical}” is not a standard for medical devices.");
         return sent.EndsOn < today ? new("endsOn", "A round cannot end before it begins.") : null;
     }
 }

@@ -1,5 +1,6 @@
-using System.Collections.Concurrent;
+using System.Collections.Immutable;
 using Microsoft.EntityFrameworkCore;
+using Osierwand.Core.Bench;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 using Osierwand.Store;
@@ -8,45 +9,56 @@ using Osierwand.Store.Entities;
 namespace Osierwand.Server.Standards;
 
 /// <summary>
-/// The packs with the organisation's limits laid over them. Kept in memory, as the bench asks after every reading; a change drops the pack
-/// and the next question reads it anew.
+/// The organisation's limits as they stand, read from the database each time: a ruling names their revision, and two servers must agree
+/// on it.
+/// The table is a handful of rows.
 /// </summary>
-public sealed class HousePacks
+internal static class HousePacks
 {
-    private readonly ConcurrentDictionary<string, RulePack> tightened = new();
-    private readonly Lock keeping = new();
-    private int changed;
-
-    /// <returns>Null when there is no such pack.</returns>
-    internal async ValueTask<RulePack?> FindAsync(OsierwandDb db, string id, CancellationToken cancel)
+    /// <returns>The pack with the house limits over it; null when there is no such pack.</returns>
+    public static async Task<RulePack?> FindAsync(OsierwandDb db, string id, CancellationToken cancel)
     {
-        if (tightened.TryGetValue(id, out var known)) return known;
-        if (PackLibrary.Find(id) is not { } pack) return null;
-        var asOf = Volatile.Read(ref changed);
+        if (PackLibrary.Find(id) is not { } pack)
+            return null;
         var changes = await db.HouseChanges.AsNoTracking().Where(it => it.PackId == id).OrderBy(it => it.Revision).ToListAsync(cancel);
-        var house = HouseLimits.Apply(pack, Standing(changes), changes.Count == 0 ? 0 : changes[^1].Revision);
-        // A newer version of the pack may have caught up with a house limit: the standard is then the stricter one and stands alone.
-        var its = house.TryGet(out var laid) ? laid : HouseLimits.Apply(pack, [.. Standing(changes).Where(limit => Still(pack, limit))], changes[^1].Revision).Value;
-        // What was read before a change is answered but not kept: it would else stand until the next change.
-        lock (keeping)
-        {
-            if (asOf == changed) tightened[id] = its;
-        }
-        return its;
+        return changes.Count == 0 ? pack : HouseLimits.Apply(pack, Standing(changes, pack), changes[^1].Revision).Value;
     }
 
-    internal void Forget(string id)
+    /// <summary>Of every pack that has any, so that a borrowed standard is as strict as on its own rounds.</summary>
+    public static async Task<ImmutableArray<HouseRuling>> AllAsync(OsierwandDb db, CancellationToken cancel)
     {
-        lock (keeping)
-        {
-            changed++;
-            tightened.TryRemove(id, out _);
-        }
+        var changes = await db.HouseChanges.AsNoTracking().OrderBy(it => it.PackId).ThenBy(it => it.Revision).ToListAsync(cancel);
+        return [.. changes.GroupBy(it => it.PackId).Select(OfPack).OfType<HouseRuling>()];
     }
 
-    /// <summary>The newest change of each row, where it was not lifted.</summary>
-    internal static IReadOnlyList<HouseLimit> Standing(IEnumerable<HouseChange> changes) =>
-        [.. changes.GroupBy(it => it.RuleId).Select(row => row.MaxBy(it => it.Revision)!).Where(it => it.Value is not null).Select(Limit)];
+    private static HouseRuling? OfPack(IGrouping<string, HouseChange> changes)
+    {
+        if (PackLibrary.Find(changes.Key) is not { } pack)
+            return null;
+        var standing = Standing(changes, pack);
+        return standing.Count == 0
+            ? null
+            : new(
+                pack.Id,
+                changes.Max(it => it.Revision),
+                [.. standing.Select(limit => new HouseRow(limit.RuleId, limit.Value, limit.Unit.Symbol, limit.Reason))]
+            );
+    }
+
+    /// <summary>
+    /// The newest change of each row, where it was not lifted. A newer version of the pack may have caught up with a house limit: the
+    /// standard
+    /// is then the stricter one and stands alone.
+    /// </summary>
+    internal static IReadOnlyList<HouseLimit> Standing(IEnumerable<HouseChange> changes, RulePack pack) =>
+        [
+            .. changes
+                .GroupBy(it => it.RuleId)
+                .Select(row => row.MaxBy(it => it.Revision)!)
+                .Where(it => it.Value is not null)
+                .Select(Limit)
+                .Where(limit => Still(pack, limit)),
+        ];
 
     internal static HouseLimit Limit(HouseChange it) => new(it.RuleId, it.Value!.Value, Unit.Find(it.Unit!)!, it.Reason);
 

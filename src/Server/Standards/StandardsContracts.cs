@@ -4,22 +4,49 @@ namespace Osierwand.Server.Standards;
 
 /// <param name="Limits">How many rows it has, and <paramref name="House"/> how many of them the organisation tightens.</param>
 public sealed record StandardCard(
-    string Id, string Name, string ShortName, string Country, PackScope Scope, string Version, double NominalV, double Hertz, int Limits, int House);
+    string Id,
+    string Name,
+    string ShortName,
+    string Country,
+    PackScope Scope,
+    string Version,
+    double NominalV,
+    double Hertz,
+    int Limits,
+    int House
+);
 
 /// <summary>A pack as a person reads it.</summary>
 /// <param name="ScaleTo">Leakage is scaled to this share of nominal mains.</param>
 /// <param name="Requirements">What a verdict asks for, in words, a line each.</param>
 /// <param name="Changes">Every change of the house limits, newest first.</param>
 public sealed record StandardPage(
-    StandardCard Card, double ScaleTo, string CheckNote, IReadOnlyList<LimitGroup> Groups, IReadOnlyList<FlexRow> Flex,
-    IReadOnlyList<LeadRow> Leads, string? FuseRule, string? EarthSource, IReadOnlyList<ChangeRow> Changes, bool MayEdit);
+    StandardCard Card,
+    double ScaleTo,
+    string CheckNote,
+    IReadOnlyList<LimitGroup> Groups,
+    IReadOnlyList<FlexRow> Flex,
+    IReadOnlyList<LeadRow> Leads,
+    string? FuseRule,
+    string? EarthSource,
+    IReadOnlyList<ChangeRow> Changes,
+    bool MayEdit
+);
 
 /// <summary>Rows of one test.</summary>
 public sealed record LimitGroup(Test Test, string Name, IReadOnlyList<LimitRow> Rows);
 
 /// <param name="Text">The limit in words: "≤ 0.1 Ω + R".</param>
 /// <param name="Units">Symbols a house limit may be written in, the row's usual one first; empty where there is nothing to tighten.</param>
-public sealed record LimitRow(string Id, string What, string Text, string Clause, string? Remark, IReadOnlyList<UnitChoice> Units, HouseCard? House);
+public sealed record LimitRow(
+    string Id,
+    string What,
+    string Text,
+    string Clause,
+    string? Remark,
+    IReadOnlyList<UnitChoice> Units,
+    HouseCard? House
+);
 
 public sealed record UnitChoice(string Symbol, string Label);
 

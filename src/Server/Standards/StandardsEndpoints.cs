@@ -5,6 +5,8 @@ using Npgsql;
 using Osierwand.Core;
 using Osierwand.Core.Diagnosis;
 using Osierwand.Core.Judging;
+using Osierwand.Core.Looking;
+using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 using Osierwand.Server.Hosting;
@@ -17,7 +19,8 @@ namespace Osierwand.Server.Standards;
 /// <summary>The packs to read, the organisation's own limits on them, and what strange readings mean.</summary>
 internal static class StandardsEndpoints
 {
-    public const string CheckNote = "Limits as shipped: check against your own copy of the standard. Local law and the maker's instructions come first.";
+    public const string CheckNote =
+        "Limits as shipped: check against your own copy of the standard. Local law and the maker's instructions come first.";
 
     public static void MapStandards(this RouteGroupBuilder api)
     {
@@ -30,84 +33,171 @@ internal static class StandardsEndpoints
         api.MapGet("/signs", Signs).WithTags("Standards");
     }
 
-    private static async Task<Ok<StandardCard[]>> All(OsierwandDb db, HousePacks packs, CancellationToken cancel)
+    private static async Task<Ok<StandardCard[]>> All(OsierwandDb db, CancellationToken cancel)
     {
         var cards = new List<StandardCard>();
-        foreach (var id in PackLibrary.Ids) cards.Add(Card((await packs.FindAsync(db, id, cancel))!));
+        foreach (var id in PackLibrary.Ids)
+            cards.Add(Card((await HousePacks.FindAsync(db, id, cancel))!));
         return TypedResults.Ok(cards.ToArray());
     }
 
-    private static async Task<Results<Ok<StandardPage>, ProblemHttpResult>> One(string id, OsierwandDb db, HousePacks packs, ClaimsPrincipal user, CancellationToken cancel) =>
-        await packs.FindAsync(db, id, cancel) is { } pack ? TypedResults.Ok(await PageAsync(db, pack, user, cancel)) : Refusals.NotFound("standard");
+    private static async Task<Results<Ok<StandardPage>, ProblemHttpResult>> One(
+        string id,
+        OsierwandDb db,
+        ClaimsPrincipal user,
+        CancellationToken cancel
+    ) =>
+        await HousePacks.FindAsync(db, id, cancel) is { } pack
+            ? TypedResults.Ok(await PageAsync(db, pack, user, cancel))
+            : Refusals.NotFound("standard");
 
     private static async Task<Results<Ok<StandardPage>, ProblemHttpResult>> Tighten(
-        string id, string rule, HouseRequest sent, OsierwandDb db, HousePacks packs, ClaimsPrincipal user, TimeProvider time, CancellationToken cancel)
+        string id,
+        string rule,
+        HouseRequest sent,
+        OsierwandDb db,
+        ClaimsPrincipal user,
+        TimeProvider time,
+        CancellationToken cancel
+    )
     {
-        if (PackLibrary.Find(id)?.Limits.FirstOrDefault(it => it.Id == rule) is not { } row) return Refusals.NotFound("limit");
-        if (Unit.Find(sent.Unit) is not { } unit) return Refusals.Invalid("Not changed.", new Fault("unit", $"“{sent.Unit}” is not a unit."));
-        if (sent.Reason is null || sent.Reason.Length > HouseChange.LongestReason) return Refusals.Invalid("Not changed.", new Fault("reason", $"Say why in at most {HouseChange.LongestReason} characters."));
-        if (HouseLimits.Refusal(row, new(rule, sent.Value, unit, sent.Reason)) is { } refused) return Refusals.Invalid("Not changed.", refused);
-        return await ChangeAsync(id, rule, sent.Value, unit.Symbol, sent.Reason.Trim(), db, packs, user, time, cancel);
+        if (PackLibrary.Find(id)?.Limits.FirstOrDefault(it => it.Id == rule) is not { } row)
+            return Refusals.NotFound("limit");
+        if (Unit.Find(sent.Unit) is not { } unit)
+            return Refusals.Invalid("Not changed.", new Fault("unit", $"“{sent.Unit}” is not a unit."));
+        if (sent.Reason is null || sent.Reason.Length > HouseChange.LongestReason)
+            return Refusals.Invalid("Not changed.", new Fault("reason", $"Say why in at most {HouseChange.LongestReason} characters."));
+        if (HouseLimits.Refusal(row, new(rule, sent.Value, unit, sent.Reason)) is { } refused)
+            return Refusals.Invalid("Not changed.", refused);
+        return await ChangeAsync(id, rule, sent.Value, unit.Symbol, sent.Reason.Trim(), db, user, time, cancel);
     }
 
     private static async Task<Results<Ok<StandardPage>, ProblemHttpResult>> Lift(
-        string id, string rule, string? reason, OsierwandDb db, HousePacks packs, ClaimsPrincipal user, TimeProvider time, CancellationToken cancel)
+        string id,
+        string rule,
+        string? reason,
+        OsierwandDb db,
+        ClaimsPrincipal user,
+        TimeProvider time,
+        CancellationToken cancel
+    )
     {
-        if (await packs.FindAsync(db, id, cancel) is not { } pack || pack.Limits.FirstOrDefault(it => it.Id == rule)?.House is null) return Refusals.NotFound("house limit");
+        if (await HousePacks.FindAsync(db, id, cancel) is not { } pack || pack.Limits.FirstOrDefault(it => it.Id == rule)?.House is null)
+            return Refusals.NotFound("house limit");
         if (string.IsNullOrWhiteSpace(reason) || reason.Length > HouseChange.LongestReason)
             return Refusals.Invalid("Not changed.", new Fault("reason", $"Say why in at most {HouseChange.LongestReason} characters."));
-        return await ChangeAsync(id, rule, null, null, reason.Trim(), db, packs, user, time, cancel);
+        return await ChangeAsync(id, rule, null, null, reason.Trim(), db, user, time, cancel);
     }
 
     private static async Task<Results<Ok<StandardPage>, ProblemHttpResult>> ChangeAsync(
-        string id, string rule, double? value, string? unit, string reason, OsierwandDb db, HousePacks packs, ClaimsPrincipal user, TimeProvider time, CancellationToken cancel)
+        string id,
+        string rule,
+        double? value,
+        string? unit,
+        string reason,
+        OsierwandDb db,
+        ClaimsPrincipal user,
+        TimeProvider time,
+        CancellationToken cancel
+    )
     {
         var last = await db.HouseChanges.Where(it => it.PackId == id).MaxAsync(it => (int?)it.Revision, cancel) ?? 0;
-        db.HouseChanges.Add(new()
-        {
-            PackId = id,
-            Revision = last + 1,
-            RuleId = rule,
-            Value = value,
-            Unit = unit,
-            Reason = reason,
-            By = user.DisplayName(),
-            At = time.GetUtcNow(),
-        });
+        db.HouseChanges.Add(
+            new()
+            {
+                PackId = id,
+                Revision = last + 1,
+                RuleId = rule,
+                Value = value,
+                Unit = unit,
+                Reason = reason,
+                By = user.DisplayName(),
+                At = time.GetUtcNow(),
+            }
+        );
         try
         {
             await db.SaveChangesAsync(cancel);
         }
         catch (DbUpdateException clash) when (clash.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation })
         {
-            return Refusals.Of(StatusCodes.Status409Conflict, "Not changed: another lead changed these limits at the same moment.", "Look at them again and repeat your change if it should stand.");
+            return Refusals.Of(
+                StatusCodes.Status409Conflict,
+                "Not changed: another lead changed these limits at the same moment.",
+                "Look at them again and repeat your change if it should stand."
+            );
         }
-        packs.Forget(id);
-        return TypedResults.Ok(await PageAsync(db, (await packs.FindAsync(db, id, cancel))!, user, cancel));
+        return TypedResults.Ok(await PageAsync(db, (await HousePacks.FindAsync(db, id, cancel))!, user, cancel));
     }
 
     private static async Task<StandardPage> PageAsync(OsierwandDb db, RulePack pack, ClaimsPrincipal user, CancellationToken cancel)
     {
-        var changes = await db.HouseChanges.AsNoTracking().Where(it => it.PackId == pack.Id).OrderByDescending(it => it.Revision).ToListAsync(cancel);
-        return new(Card(pack), pack.ScaleTo, CheckNote,
-            [.. pack.Limits.GroupBy(rule => rule.Test).OrderBy(group => group.Key).Select(group => new LimitGroup(group.Key, StepNames.Of(group.Key), [.. group.Select(Row)]))],
+        var changes = await db
+            .HouseChanges.AsNoTracking()
+            .Where(it => it.PackId == pack.Id)
+            .OrderByDescending(it => it.Revision)
+            .ToListAsync(cancel);
+        return new(
+            Card(pack),
+            pack.ScaleTo,
+            CheckNote,
+            [
+                .. pack
+                    .Limits.GroupBy(rule => rule.Test)
+                    .OrderBy(group => group.Key)
+                    .Select(group => new LimitGroup(group.Key, StepNames.Of(group.Key), [.. group.Select(Row)])),
+            ],
             [.. pack.Flex.Select(it => new FlexRow(it.Size.Value, Math.Round(it.OhmPerMetre.Value * 1000, 3), it.Carries?.Value))],
             [.. pack.LeadLengths.Select(it => new LeadRow(it.Size.Value, it.UpTo.Value, it.Remark))],
-            pack.Fuse?.Text, pack.EarthSource?.Text,
-            [.. changes.Select(it => new ChangeRow(it.Revision, pack.Limits.FirstOrDefault(rule => rule.Id == it.RuleId)?.What ?? it.RuleId,
-                it.Value is null ? null : $"{HousePacks.Limit(it).Bound}", it.Reason, it.By, it.At))],
-            user.IsInRole(Person.Lead));
+            pack.Fuse?.Text,
+            pack.EarthSource?.Text,
+            [
+                .. changes.Select(it => new ChangeRow(
+                    it.Revision,
+                    pack.Limits.FirstOrDefault(rule => rule.Id == it.RuleId)?.What ?? it.RuleId,
+                    it.Value is null ? null : $"{HousePacks.Limit(it).Bound}",
+                    it.Reason,
+                    it.By,
+                    it.At
+                )),
+            ],
+            user.IsInRole(Person.Lead)
+        );
     }
 
-    private static StandardCard Card(RulePack pack) => new(
-        pack.Id, pack.FullName, pack.ShortName, pack.Country, pack.Scope, pack.FullVersion, pack.Nominal.Value, pack.Hertz, pack.Limits.Length, pack.Limits.Count(rule => rule.House is not null));
+    private static StandardCard Card(RulePack pack) =>
+        new(
+            pack.Id,
+            pack.FullName,
+            pack.ShortName,
+            pack.Country,
+            pack.Scope,
+            pack.FullVersion,
+            pack.Nominal.Value,
+            pack.Hertz,
+            pack.Limits.Length,
+            pack.Limits.Count(rule => rule.House is not null)
+        );
 
-    private static LimitRow Row(LimitRule rule) => new(rule.Id, rule.What, rule.Text, rule.Clause, rule.Remark,
-        rule.Formula is Formula.NoTrip ? [] : Units(rule), rule.House is { } house ? new(rule.HouseText!, house.Value, house.Unit.Symbol, house.Reason) : null);
+    private static LimitRow Row(LimitRule rule) =>
+        new(
+            rule.Id,
+            rule.What,
+            rule.Text,
+            rule.Clause,
+            rule.Remark,
+            rule.Formula is Formula.NoTrip ? [] : Units(rule),
+            rule.House is { } house ? new(rule.HouseText!, house.Value, house.Unit.Symbol, house.Reason) : null
+        );
 
     /// <summary>The unit the row is shown in comes first.</summary>
     private static UnitChoice[] Units(LimitRule rule) =>
-        [.. Unit.All.Where(unit => unit.Dimension == rule.Dimension).OrderByDescending(unit => rule.Text.Contains($" {unit.Label}", StringComparison.Ordinal)).Select(unit => new UnitChoice(unit.Symbol, unit.Label))];
+        [
+            .. Unit
+                .All.Where(unit => unit.Dimension == rule.Dimension)
+                .OrderByDescending(unit => rule.Text.Contains($" {unit.Label}", StringComparison.Ordinal))
+                .Select(unit => new UnitChoice(unit.Symbol, unit.Label)),
+        ];
 
     private static Ok<SignCard[]> Signs(string? say) =>
         TypedResults.Ok(Signature.Search(say ?? "").Select(it => new SignCard(it.Id, it.Seen, it.Says, it.Causes, it.Next)).ToArray());

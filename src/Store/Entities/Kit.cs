@@ -12,4 +12,7 @@ public sealed class Instrument
     /// <summary>Resistance of the test lead, subtracted from earth readings; null until it was measured.</summary>
     public double? NullOhm { get; set; }
     public DateTimeOffset? NulledAt { get; set; }
+
+    /// <summary>What the maker states, by test: JSON of <see cref="Core.Bench.StatedAccuracy"/>.</summary>
+    public string Accuracies { get; set; } = "[]";
 }

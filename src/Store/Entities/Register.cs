@@ -1,8 +1,8 @@
+using Osierwand.Core.Bench;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Intervals;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Planning;
-using Osierwand.Core.Records;
 using Osierwand.Core.Standards;
 
 namespace Osierwand.Store.Entities;
@@ -35,7 +35,16 @@ public sealed class Client
     public HardWiredPolicy HardWired { get; set; }
     public DecisionRule DecisionRule { get; set; }
 
-    public Policy Policy => new() { ClassII = ClassII, NewItem = NewItem, Leakage = Leakage, MedicalMethod = MedicalMethod, MedicalInsulation = MedicalInsulation, HardWired = HardWired };
+    public Policy Policy =>
+        new()
+        {
+            ClassII = ClassII,
+            NewItem = NewItem,
+            Leakage = Leakage,
+            MedicalMethod = MedicalMethod,
+            MedicalInsulation = MedicalInsulation,
+            HardWired = HardWired,
+        };
 }
 
 public sealed class Site
@@ -44,6 +53,13 @@ public sealed class Site
     public Guid ClientId { get; set; }
     public Client Client { get; set; } = null!;
     public required string Name { get; set; }
+
+    /// <summary>Dates are local to the site.</summary>
+    public string TimeZone { get; set; } = "Europe/London";
+
+    public DateOnly DayOf(DateTimeOffset at) => DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(at, Zone).DateTime);
+
+    public TimeZoneInfo Zone => TimeZoneInfo.TryFindSystemTimeZoneById(TimeZone, out var zone) ? zone : TimeZoneInfo.Utc;
 }
 
 /// <summary>One visit to one site, with the rules chosen for it.</summary>
@@ -63,17 +79,8 @@ public sealed class Round
     public DateOnly EndsOn { get; set; }
     public DateOnly? ClosedOn { get; set; }
 
-    public string PackIdFor(ItemKind kind) =>
-        kind is ItemKind.MedicalDevice or ItemKind.MedicalSystem ? MedicalStandardId ?? StandardId : StandardId;
-}
-
-public enum ItemState
-{
-    InService,
-    Quarantined,
-    InRepair,
-    Scrapped,
-    Lost,
+    /// <returns>Null for a medical device on a round without a medical standard: it is judged by none, never by the appliances'.</returns>
+    public string? PackIdFor(Item item) => item.IsMedical ? MedicalStandardId : StandardId;
 }
 
 /// <summary>One thing in the register.</summary>
@@ -112,6 +119,9 @@ public sealed class RegisterItem
     public string[] Because { get; set; } = [];
     public Outcome? LastOutcome { get; set; }
     public DateOnly? LastTestedOn { get; set; }
+
+    /// <summary>Of the last look, tested or not.</summary>
+    public DateOnly? LastLookedOn { get; set; }
 
     /// <summary>Rises with every saved inspection; a bench that worked on an older one is told so.</summary>
     public int Revision { get; set; }

@@ -286,6 +286,70 @@ namespace Osierwand.Store.Migrations
                     b.ToTable("clients", (string)null);
                 });
 
+            modelBuilder.Entity("Osierwand.Store.Entities.DiscardedSheet", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("Events")
+                        .IsRequired()
+                        .HasColumnType("json")
+                        .HasColumnName("events");
+
+                    b.PrimitiveCollection<string[]>("Failures")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("failures");
+
+                    b.Property<bool>("HoldsFailure")
+                        .HasColumnType("boolean")
+                        .HasColumnName("holds_failure");
+
+                    b.Property<Guid>("ItemId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("item_id");
+
+                    b.Property<string>("Person")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("person");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<string>("Reason")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("reason");
+
+                    b.Property<Guid>("RoundId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("round_id");
+
+                    b.Property<DateTimeOffset?>("SeenAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("seen_at");
+
+                    b.Property<string>("SeenBy")
+                        .HasColumnType("text")
+                        .HasColumnName("seen_by");
+
+                    b.HasKey("Id")
+                        .HasName("pk_discarded_sheets");
+
+                    b.HasIndex("ItemId")
+                        .HasDatabaseName("ix_discarded_sheets_item_id");
+
+                    b.ToTable("discarded_sheets", (string)null);
+                });
+
             modelBuilder.Entity("Osierwand.Store.Entities.HouseChange", b =>
                 {
                     b.Property<string>("PackId")
@@ -341,6 +405,11 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<string>("Before")
+                        .IsRequired()
+                        .HasColumnType("json")
+                        .HasColumnName("before");
+
                     b.Property<long>("BookNumber")
                         .HasColumnType("bigint")
                         .HasColumnName("book_number");
@@ -349,10 +418,22 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("client_id");
 
+                    b.Property<Guid?>("Corrects")
+                        .HasColumnType("uuid")
+                        .HasColumnName("corrects");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("date")
+                        .HasColumnName("day");
+
                     b.Property<byte[]>("Hash")
                         .IsRequired()
                         .HasColumnType("bytea")
                         .HasColumnName("hash");
+
+                    b.Property<bool>("IsTest")
+                        .HasColumnType("boolean")
+                        .HasColumnName("is_test");
 
                     b.Property<Guid>("ItemId")
                         .HasColumnType("uuid")
@@ -368,10 +449,18 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("character varying(40)")
                         .HasColumnName("outcome");
 
+                    b.Property<DateTimeOffset>("ReceivedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("received_at");
+
                     b.Property<string>("Record")
                         .IsRequired()
                         .HasColumnType("json")
                         .HasColumnName("record");
+
+                    b.Property<int>("Revision")
+                        .HasColumnType("integer")
+                        .HasColumnName("revision");
 
                     b.Property<bool>("Rising")
                         .HasColumnType("boolean")
@@ -402,6 +491,10 @@ namespace Osierwand.Store.Migrations
                     b.HasKey("Id")
                         .HasName("pk_inspections");
 
+                    b.HasIndex("Corrects")
+                        .IsUnique()
+                        .HasDatabaseName("ix_inspections_corrects");
+
                     b.HasIndex("ClientId", "BookNumber")
                         .IsUnique()
                         .HasDatabaseName("ix_inspections_client_id_book_number");
@@ -418,6 +511,11 @@ namespace Osierwand.Store.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("uuid")
                         .HasColumnName("id");
+
+                    b.Property<string>("Accuracies")
+                        .IsRequired()
+                        .HasColumnType("json")
+                        .HasColumnName("accuracies");
 
                     b.Property<DateOnly>("CalibrationDue")
                         .HasColumnType("date")
@@ -450,6 +548,45 @@ namespace Osierwand.Store.Migrations
                         .HasName("pk_instruments");
 
                     b.ToTable("instruments", (string)null);
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.ItemChange", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("by");
+
+                    b.Property<Guid>("ItemId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("item_id");
+
+                    b.PrimitiveCollection<string[]>("Lines")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("lines");
+
+                    b.Property<string>("Reason")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("reason");
+
+                    b.HasKey("Id")
+                        .HasName("pk_item_changes");
+
+                    b.HasIndex("ItemId", "At")
+                        .HasDatabaseName("ix_item_changes_item_id_at");
+
+                    b.ToTable("item_changes", (string)null);
                 });
 
             modelBuilder.Entity("Osierwand.Store.Entities.Person", b =>
@@ -579,6 +716,10 @@ namespace Osierwand.Store.Migrations
                     b.Property<double?>("IntervalMonths")
                         .HasColumnType("double precision")
                         .HasColumnName("interval_months");
+
+                    b.Property<DateOnly?>("LastLookedOn")
+                        .HasColumnType("date")
+                        .HasColumnName("last_looked_on");
 
                     b.Property<string>("LastOutcome")
                         .HasMaxLength(40)
@@ -740,6 +881,11 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("name");
 
+                    b.Property<string>("TimeZone")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("time_zone");
+
                     b.HasKey("Id")
                         .HasName("pk_sites");
 
@@ -816,6 +962,18 @@ namespace Osierwand.Store.Migrations
                         .HasConstraintName("fk_books_clients_client_id");
                 });
 
+            modelBuilder.Entity("Osierwand.Store.Entities.DiscardedSheet", b =>
+                {
+                    b.HasOne("Osierwand.Store.Entities.RegisterItem", "Item")
+                        .WithMany()
+                        .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_discarded_sheets_items_item_id");
+
+                    b.Navigation("Item");
+                });
+
             modelBuilder.Entity("Osierwand.Store.Entities.Inspection", b =>
                 {
                     b.HasOne("Osierwand.Store.Entities.RegisterItem", "Item")
@@ -826,6 +984,16 @@ namespace Osierwand.Store.Migrations
                         .HasConstraintName("fk_inspections_items_item_id");
 
                     b.Navigation("Item");
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.ItemChange", b =>
+                {
+                    b.HasOne("Osierwand.Store.Entities.RegisterItem", null)
+                        .WithMany()
+                        .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_item_changes_items_item_id");
                 });
 
             modelBuilder.Entity("Osierwand.Store.Entities.RegisterItem", b =>

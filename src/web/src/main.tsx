@@ -11,6 +11,9 @@ import { Frame } from './frame/Frame';
 import { SignedIn } from './people/SignedIn';
 import { Today } from './today/Today';
 import { Bench } from './bench/Bench';
+import { warmEngine } from './bench/engine';
+import { Guard } from './frame/Guard';
+import { Waiting } from './frame/Waiting';
 
 const Register = lazy(() => import('./register/Register'));
 const ItemPage = lazy(() => import('./register/ItemPage'));
@@ -40,18 +43,20 @@ createRoot(document.getElementById('root')!).render(
         <BrowserRouter>
           <SignedIn>
             <Frame>
-              <Suspense fallback={null}>
-                <Routes>
-                  <Route path="/" element={<Today />} />
-                  <Route path="/rounds/:roundId/bench/:itemId" element={<Bench />} />
-                  <Route path="/rounds/:roundId/new" element={<NewItem />} />
-                  <Route path="/register" element={<Register />} />
-                  <Route path="/register/:itemId" element={<ItemPage />} />
-                  <Route path="/standards/:standardId?" element={<Standards />} />
-                  <Route path="/signs" element={<Signs />} />
-                  <Route path="*" element={<Navigate to="/" replace />} />
-                </Routes>
-              </Suspense>
+              <Guard>
+                <Suspense fallback={<Waiting what="Opening the room" />}>
+                  <Routes>
+                    <Route path="/" element={<Today />} />
+                    <Route path="/rounds/:roundId/bench/:itemId" element={<Bench />} />
+                    <Route path="/rounds/:roundId/new" element={<NewItem />} />
+                    <Route path="/register" element={<Register />} />
+                    <Route path="/register/:itemId" element={<ItemPage />} />
+                    <Route path="/standards/:standardId?" element={<Standards />} />
+                    <Route path="/signs" element={<Signs />} />
+                    <Route path="*" element={<Navigate to="/" replace />} />
+                  </Routes>
+                </Suspense>
+              </Guard>
             </Frame>
           </SignedIn>
         </BrowserRouter>
@@ -59,3 +64,5 @@ createRoot(document.getElementById('root')!).render(
     </ThemeProvider>
   </StrictMode>,
 );
+
+warmEngine();

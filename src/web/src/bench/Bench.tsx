@@ -1,64 +1,140 @@
 import { Box, Button, Typography } from '@mui/material';
-import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
-import { api, ask, type Schema } from '../api/client';
+import { api, ask, Problem } from '../api/client';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
+import { Waiting } from '../frame/Waiting';
+import { useMe } from '../people/SignedIn';
 import { BenchDesk } from './BenchDesk';
-import { type Draft, inTheWay, park } from './draft';
+import { BenchRun, freshRuling } from './benchRun';
+import { type Draft, inTheWay, keyOf, readDraft, removeDraft, storeDraft } from './drafts';
+import { keptSchool } from './school';
+import { lockTab, type TabLock } from './tabLock';
+import { happened, type Ruling } from './types';
 
-/** How this technician works, kept on this device. */
-const schoolKey = 'osierwand.school';
+type Laid =
+  | { is: 'waiting' }
+  | { is: 'blocked'; by: Draft }
+  | { is: 'elsewhere' }
+  | { is: 'lost' }
+  | { is: 'failed'; problem: Error; kept: Draft | null }
+  | { is: 'open'; run: BenchRun; ruling: Ruling };
 
-/** One item, start to finish. Opening another while one is half done is refused until that one is saved or parked. */
+/** One item, start to finish. Opening another while one is half done is refused until that one is saved, parked or discarded. */
 export function Bench() {
   const { roundId = '', itemId = '' } = useParams();
-  const [, setParked] = useState(0);
-  const [scope, setScope] = useState<{ item: string; scope: Schema['Scope'] } | null>(null);
-  const wanted = scope?.item === itemId ? scope.scope : undefined;
-  const [school, setSchool] = useState(() => localStorage.getItem(schoolKey) as Schema['School'] | null);
-  const sheet = useQuery({
-    queryKey: ['bench', itemId, roundId, wanted, school],
-    queryFn: () =>
-      ask(
-        api.GET('/api/v1/bench/{itemId}', {
-          params: {
-            path: { itemId },
-            query: { round: roundId, ...(wanted ? { scope: wanted } : {}), ...(school ? { school } : {}) },
-          },
-        }),
-      ),
-    // The sheet a technician works on does not change under the hands.
-    placeholderData: (previous) => (previous?.item.id === itemId ? previous : undefined),
-    staleTime: Infinity,
-    gcTime: 0,
-  });
-  const blocker = inTheWay(itemId);
-  if (blocker) return <OneAtATime draft={blocker} onParked={() => setParked((n) => n + 1)} />;
-  if (sheet.error)
-    return (
-      <Box sx={{ p: 3 }}>
-        <Notice problem={sheet.error} onAgain={() => void sheet.refetch()} />
-      </Box>
-    );
-  if (!sheet.data) return null;
-  return (
-    <BenchDesk
-      key={`${itemId}/${sheet.data.scope}`}
-      sheet={sheet.data}
-      onScope={(it) => setScope({ item: itemId, scope: it })}
-      onSchool={(it) => {
-        localStorage.setItem(schoolKey, it);
-        setSchool(it);
-      }}
-      onRefresh={() => void sheet.refetch()}
-    />
-  );
+  return <OneItem key={`${roundId}/${itemId}`} roundId={roundId} itemId={itemId} />;
 }
 
-function OneAtATime({ draft, onParked }: { draft: Draft; onParked: () => void }) {
+function OneItem({ roundId, itemId }: { roundId: string; itemId: string }) {
+  const me = useMe();
+  const [laid, setLaid] = useState<Laid>({ is: 'waiting' });
+  const [attempt, setAttempt] = useState({ number: 0, takeOver: false });
+  const again = (takeOver = false) => {
+    setLaid({ is: 'waiting' });
+    setAttempt((it) => ({ number: it.number + 1, takeOver }));
+  };
+  useEffect(() => {
+    let isGone = false;
+    let lock: TabLock | null = null;
+    let run: BenchRun | null = null;
+    const show = (it: Laid) => !isGone && setLaid(it);
+    const open = async () => {
+      const blocker = await inTheWay(me.id, itemId);
+      if (blocker) return show({ is: 'blocked', by: blocker });
+      lock = await lockTab(keyOf(me.id, roundId, itemId), attempt.takeOver, () => {
+        run?.lose();
+        show({ is: 'lost' });
+      });
+      if (isGone) return lock?.release();
+      if (!lock) return show({ is: 'elsewhere' });
+      const kept = await readDraft(me.id, roundId, itemId);
+      const { fresh, problem } = await rule(itemId, roundId);
+      // Without the server the draft's own ruling stands; without a draft there is nothing to stand on.
+      if (problem && (!kept || !problem.isAway)) return show({ is: 'failed', problem, kept });
+      const draft = kept ?? newDraft(me.id, fresh!);
+      try {
+        run = await BenchRun.open({ ...draft, parked: false }, fresh);
+        if (kept?.parked) void run.happen({ kind: 'resumed' }).catch(() => {});
+        show({ is: 'open', run, ruling: fresh ?? draft.ruling });
+      } catch (failure) {
+        show({ is: 'failed', problem: failure as Error, kept });
+      }
+    };
+    void open();
+    return () => {
+      isGone = true;
+      lock?.release();
+    };
+  }, [me.id, roundId, itemId, attempt]);
+
+  switch (laid.is) {
+    case 'waiting':
+      return <Waiting what="Laying the item on the bench" />;
+    case 'blocked':
+      return <OneAtATime draft={laid.by} onFree={() => again()} />;
+    case 'elsewhere':
+      return (
+        <Told
+          title="This sheet is open in another tab"
+          text="One sheet belongs to one tab, so that nothing is written twice."
+          action="Take it over here"
+          onAction={() => again(true)}
+        />
+      );
+    case 'lost':
+      return (
+        <Told
+          title="Another tab took this sheet over"
+          text="It is worked on there. Nothing was lost."
+          action="Take it back here"
+          onAction={() => again(true)}
+        />
+      );
+    case 'failed':
+      return <NotLaid problem={laid.problem} kept={laid.kept} onAgain={() => again()} />;
+    case 'open':
+      return <BenchDesk run={laid.run} ruling={laid.ruling} />;
+  }
+}
+
+async function rule(
+  itemId: string,
+  roundId: string,
+): Promise<{ fresh: Ruling | null; problem: Problem | null }> {
+  try {
+    return { fresh: await freshRuling(itemId, roundId), problem: null };
+  } catch (failure) {
+    if (failure instanceof Problem) return { fresh: null, problem: failure };
+    throw failure;
+  }
+}
+
+function newDraft(personId: string, ruling: Ruling): Draft {
+  const school = keptSchool();
+  return {
+    key: keyOf(personId, ruling.round.id, ruling.item.id),
+    version: 2,
+    personId,
+    roundId: ruling.round.id,
+    itemId: ruling.item.id,
+    tag: ruling.item.tag,
+    name: ruling.item.name,
+    saveId: crypto.randomUUID(),
+    ruling,
+    events: school && school !== ruling.school ? [happened({ kind: 'schoolChosen', school })] : [],
+    parked: false,
+    updatedAt: '',
+  };
+}
+
+function OneAtATime({ draft, onFree }: { draft: Draft; onFree: () => void }) {
   const navigate = useNavigate();
+  const park = async () => {
+    await storeDraft({ ...draft, parked: true, events: [...draft.events, happened({ kind: 'parked' })] });
+    onFree();
+  };
   return (
     <Box sx={{ p: { xs: 3, md: 6 }, maxWidth: 680 }} role="alert">
       <Typography variant="h1">{draft.tag} is still on the bench</Typography>
@@ -74,14 +150,91 @@ function OneAtATime({ draft, onParked }: { draft: Draft; onParked: () => void })
         >
           Back to {draft.tag}
         </Button>
-        <Button
-          variant="outlined"
-          onClick={() => {
-            park(draft);
-            onParked();
-          }}
-        >
+        <Button variant="outlined" onClick={() => void park()}>
           Park it; it is unplugged and set aside
+        </Button>
+      </Box>
+    </Box>
+  );
+}
+
+/** Why the item is not laid down, and what becomes of a draft of it that this device keeps. */
+function NotLaid({ problem, kept, onAgain }: { problem: Error; kept: Draft | null; onAgain: () => void }) {
+  const navigate = useNavigate();
+  const [isLeaving, setIsLeaving] = useState(false);
+  const [refused, setRefused] = useState<Error | null>(null);
+  /** Handed to the server whole before it leaves this device: discarding hides nothing. */
+  const leave = async () => {
+    const draft = kept!;
+    try {
+      await ask(
+        api.POST('/api/v1/bench/{itemId}/discard', {
+          params: { path: { itemId: draft.itemId } },
+          body: {
+            id: draft.saveId,
+            roundId: draft.roundId,
+            events: draft.events,
+            reason: `left over: ${problem.message}`,
+          },
+        }),
+      );
+      await removeDraft(draft.key);
+      void navigate('/');
+    } catch (failure) {
+      setRefused(failure as Error);
+    }
+  };
+  return (
+    <Box sx={{ p: 3, display: 'grid', gap: 2, maxWidth: 760 }}>
+      <Notice problem={problem} onAgain={onAgain} />
+      {kept && kept.events.length > 0 && (
+        <Box>
+          <Box sx={{ mb: 1 }}>
+            A half-done sheet of {kept.tag} with {kept.events.length} entries is kept on this device.
+          </Box>
+          <DownloadDraft draft={kept} />{' '}
+          {isLeaving ? (
+            <Button variant="outlined" color="error" onClick={() => void leave()}>
+              Hand it to the lead and remove it here
+            </Button>
+          ) : (
+            <Button color="inherit" onClick={() => setIsLeaving(true)}>
+              Discard it
+            </Button>
+          )}
+          {refused && <Notice problem={refused} />}
+        </Box>
+      )}
+      <Box>
+        <Button color="inherit" onClick={() => void navigate('/')}>
+          To Today
+        </Button>
+      </Box>
+    </Box>
+  );
+}
+
+function DownloadDraft({ draft }: { draft: Draft }) {
+  const href = `data:application/json;charset=utf-8,${encodeURIComponent(JSON.stringify(draft))}`;
+  return (
+    <Button component="a" variant="outlined" href={href} download={`sheet-${draft.tag}.json`}>
+      Keep it as a file
+    </Button>
+  );
+}
+
+function Told(props: { title: string; text: string; action: string; onAction: () => void }) {
+  const navigate = useNavigate();
+  return (
+    <Box sx={{ p: { xs: 3, md: 6 }, maxWidth: 680 }} role="alert">
+      <Typography variant="h1">{props.title}</Typography>
+      <Typography sx={{ mt: 1.5, color: c.bark, fontSize: '1.1rem' }}>{props.text}</Typography>
+      <Box sx={{ display: 'flex', gap: 1.5, mt: 3, flexWrap: 'wrap' }}>
+        <Button variant="contained" onClick={props.onAction}>
+          {props.action}
+        </Button>
+        <Button variant="outlined" color="inherit" onClick={() => void navigate('/')}>
+          To Today
         </Button>
       </Box>
     </Box>

@@ -1,186 +1,358 @@
-import { Box } from '@mui/material';
+import { Box, type Theme, useMediaQuery } from '@mui/material';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { api, ask, type Schema } from '../api/client';
 import { c } from '../design/tokens';
+import { takeInHand } from '../frame/inHand';
+import { Notice } from '../frame/Notice';
 import { useRoundInHand } from '../frame/roundInHand';
-import { AgainDialog, BadDialog, KeysDialog, NotTestedDialog } from './BenchDialogs';
+import { usePageTitle } from '../frame/usePageTitle';
 import { useBenchKeys } from './benchKeys';
-import { clear, park, workOf } from './draft';
+import type { BenchRun } from './benchRun';
+import { type Asking, type Desk, DeskProvider } from './desk';
+import { Question } from './Dialogs';
+import { instrument } from './instrument';
 import { ItemColumn } from './ItemColumn';
-import { LiveColumn } from './LiveColumn';
-import { RunSheet, type Saving } from './RunSheet';
-import { useBenchRun } from './run';
+import { Danger, Display, LiveColumn } from './LiveColumn';
+import { RunSheet } from './RunSheet';
 import { Saved } from './Saved';
+import type { Ruling } from './types';
+import { RunProvider } from './useBench';
 
-type Ask = 'again' | 'bad' | 'notTested' | 'keys' | null;
+interface Ending {
+  end: Schema['EndKind'];
+  notTested: Schema['NotTestedReason'] | null;
+  remarks: string | null;
+}
 
-/** The bench itself: item and class evidence left, the whole run sheet in the middle, the live side right. */
-export function BenchDesk({
-  sheet,
-  onScope,
-  onSchool,
-  onRefresh,
-}: {
-  sheet: Schema['BenchSheet'];
-  onScope: (scope: Schema['Scope']) => void;
-  onSchool: (school: Schema['School']) => void;
-  onRefresh: () => void;
-}) {
-  const run = useBenchRun(sheet);
+/** The bench itself: item and class evidence left, the whole run sheet in the middle, the live side right. It does what state says. */
+export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
   const navigate = useNavigate();
   const queries = useQueryClient();
-  const [asking, setAsking] = useState<Ask>(null);
-  const [evaluation, setEvaluation] = useState<Schema['Evaluation'] | null>(null);
+  const [chosen, choose] = useState<string | null>(null);
+  const [probe, setProbe] = useState<Desk['probe']>(null);
+  const [asking, setAsking] = useState<Asking | null>(null);
+  const [said, say] = useState('');
+  const isNarrow = useMediaQuery((theme: Theme) => theme.breakpoints.down('lg'));
+  const { item, round, kit } = ruling;
+  usePageTitle(`${item.tag} on the bench`);
+  const [, setRound] = useRoundInHand();
+  const { standard } = run.get().sheet;
+  // The frame shows the rules that this item is judged by, whatever was in hand before.
+  useEffect(
+    () => setRound({ id: round.id, name: round.name, standard }),
+    [round.id, round.name, standard, setRound],
+  );
+
+  const done = () => {
+    void queries.invalidateQueries({ queryKey: ['today'] });
+    void queries.invalidateQueries({ queryKey: ['register'] });
+    void queries.invalidateQueries({ queryKey: ['item', item.id] });
+  };
   const save = useMutation({
-    mutationFn: (it: Saving) =>
-      ask(
-        api.POST('/api/v1/bench/{itemId}/inspections', {
-          params: { path: { itemId: sheet.item.id } },
-          body: {
-            id: run.draft.saveId,
-            work: workOf(run.draft),
-            revision: run.draft.revision,
-            notTested: it.notTested,
-            remarks: it.remarks,
-            evaluation: it.notTested ? null : (evaluation ?? run.judged?.evaluation?.proposal ?? null),
-          },
-        }),
-      ),
+    mutationFn: (it: Ending) => run.save(it.end, it.notTested, it.remarks),
+    onSuccess: done,
+  });
+  const discard = useMutation({
+    mutationFn: (reason: string) => run.discard(reason),
     onSuccess: () => {
-      clear(sheet.item.id);
-      void queries.invalidateQueries({ queryKey: ['today'] });
-      void queries.invalidateQueries({ queryKey: ['register'] });
-      void queries.invalidateQueries({ queryKey: ['item', sheet.item.id] });
+      done();
+      void navigate('/');
     },
   });
-  const { current } = run;
-  const [, setRound] = useRoundInHand();
-  // The frame shows the rules that this item is judged by, whatever was in hand before.
-  const { id, name, standardShort } = sheet.round;
-  useEffect(() => setRound({ id, name, standard: standardShort }), [id, name, standardShort, setRound]);
+  const park = useCallback(async () => {
+    await run.park();
+  }, [run]);
+  const isSaved = save.data !== undefined;
+  useEffect(
+    () =>
+      isSaved
+        ? undefined
+        : takeInHand({
+            tag: item.tag,
+            text: `${item.name} lies on the bench, half done. The plug of one thing and the case of another give false readings.`,
+            leaveText: `Park ${item.tag}; it is unplugged and set aside`,
+            hasWork: () => run.hasWork,
+            isBusy: () => instrument.isBusy,
+            leave: park,
+          }),
+    [item.tag, item.name, run, park, isSaved],
+  );
+  useEffect(() => () => void instrument.stop(), []);
 
-  /** What Enter does now; the button beside the current step does the same. */
+  const measure = useCallback(
+    (step: string, startedBy: 'press' | 'hold') => {
+      const shown = run.get();
+      // Nothing starts while a judgement is pending: it may be the one that forbids it.
+      if (shown.pending > 0) return say('Still judging what was entered; nothing was started.');
+      const point = probe?.step === step ? probe.point : null;
+      void instrument.start(
+        {
+          itemId: run.itemId,
+          roundId: run.roundId,
+          ruling: shown.ruling,
+          step,
+          point,
+          startedBy,
+          eventId: crypto.randomUUID(),
+          events: run.events,
+        },
+        (reading) => {
+          setProbe(null);
+          choose(null);
+          run.happen(reading).catch(() => {});
+        },
+      );
+    },
+    [run, probe],
+  );
+
   const primary = () => {
-    if (save.data) return void navigate('/');
-    if (run.instrument.running || save.isPending) return;
-    if (!current) {
-      if (run.isComplete) save.mutate({ notTested: null, remarks: null });
-    } else if (current.step.test === 'visual') run.restGood();
-    else if (current.step.measurable) {
-      if (current.step.hazardKind === 'mainsOnPatient') document.getElementById('hold')?.focus();
-      else void run.instrument.measure(current.step.key);
-    } else if (current.step.unit) document.getElementById('reading')?.focus();
-    else run.answer(current.step, true);
+    if (isSaved) return void navigate('/');
+    if (instrument.isBusy || save.isPending) return;
+    const { now, sheet, pending } = run.get();
+    if (pending > 0) return say('Still judging what was entered.');
+    // After a failure Enter decides nothing: it goes to the choice between again and fail.
+    if (now.failures.length > 0 && sheet.scope !== 'faultFinding' && chosen === null)
+      return document.querySelector<HTMLElement>('#verdict .again, #verdict button')?.focus();
+    const key = chosen ?? now.current;
+    const step = sheet.steps.find((it) => it.key === key);
+    const state = now.steps.find((it) => it.key === key);
+    if (!step || !state) {
+      if (now.evaluation && now.evaluation.confirmed === null)
+        return document.getElementById('evaluate')?.focus();
+      const end = now.ends.find((it) => it.isOpen && (it.kind === 'pass' || it.kind === 'findings'));
+      if (end) save.mutate({ end: end.kind, notTested: null, remarks: null });
+      else say(now.ends.find((it) => it.kind === 'pass')!.why);
+      return;
+    }
+    const atAnotherPoint = probe?.step === step.key;
+    if (!state.may && !atAnotherPoint) return say(state.whyNot ?? '');
+    switch (state.action) {
+      case 'allGood': {
+        const left = sheet.look.filter((point) => !now.look.some((it) => it.pointId === point.id));
+        const points = left.map((point) => ({ pointId: point.id, answer: 'good' as const, words: null }));
+        if (points.length > 0) void run.happen({ kind: 'looked', points }).catch(() => {});
+        else say('Every point says “does not apply”: something must have been looked at.');
+        return;
+      }
+      case 'confirm':
+        return void run.happen({ kind: 'confirmed', step: step.key }).catch(() => {});
+      case 'press':
+        return measure(step.key, 'press');
+      case 'hold':
+        return document.getElementById('hold')?.focus();
+      case 'type':
+        return document.getElementById('reading')?.focus();
+      case 'answer':
+        return void run
+          .happen({ kind: 'read', step: step.key, source: 'typed', ok: true, switchedOn: true })
+          .catch(() => {});
+    }
   };
-  const againAsked = () =>
-    (current?.standing ?? [...run.steps].reverse().find((it) => it.standing)?.standing) !== undefined;
+  const primaryNow = useRef(primary);
+  useEffect(() => {
+    primaryNow.current = primary;
+  });
+
+  const inHand = () => {
+    const { now, sheet } = run.get();
+    const key = chosen ?? now.current;
+    return {
+      step: sheet.steps.find((it) => it.key === key),
+      state: now.steps.find((it) => it.key === key),
+      now,
+    };
+  };
   useBenchKeys({
     primary,
-    again: () => againAsked() && setAsking('again'),
-    bad: () =>
-      (current?.step.test === 'visual' || (current && run.answeredByHand(current.step))) && setAsking('bad'),
-    notTested: () => !save.data && setAsking('notTested'),
-    keys: () => setAsking('keys'),
-    stop: () => run.instrument.stop(),
+    again: () => {
+      const { state, now } = inHand();
+      const readings = now.readings.filter((it) => !it.void);
+      const target = readings.find((it) => it.id === state?.stands) ?? readings.at(-1);
+      const failure = now.failures.find((it) => it.target);
+      if (failure && !state?.stands)
+        setAsking({ what: 'again', target: failure.target!, text: failure.text, point: failure.point });
+      else if (target) setAsking({ what: 'again', target: target.id, text: `${target.name} ${target.text}` });
+    },
+    bad: () => {
+      const { step, state } = inHand();
+      const isAnswer = step?.family === 'look' || step?.family === 'function' || state?.action === 'answer';
+      if (step && isAnswer && (state?.may || step.family === 'look'))
+        setAsking({ what: 'bad', step: step.key, answer: 'bad' });
+    },
+    notTested: () => !isSaved && setAsking({ what: 'notTested' }),
+    keys: () => setAsking({ what: 'keys' }),
     move: (by) => {
-      const at = run.steps.findIndex((it) => it.step.key === (current?.step.key ?? ''));
-      const to =
-        run.steps[Math.max(0, Math.min(run.steps.length - 1, (at < 0 ? run.steps.length : at) + by))];
-      if (to) run.choose(to.step.key);
+      const { sheet, now } = run.get();
+      const at = sheet.steps.findIndex((it) => it.key === (chosen ?? now.current ?? ''));
+      const to = Math.max(0, Math.min(sheet.steps.length - 1, (at < 0 ? sheet.steps.length : at) + by));
+      choose(sheet.steps[to]!.key);
     },
     enabled: asking === null,
-    takesNumber:
-      !save.data &&
-      current?.step.unit !== null &&
-      current?.step.unit !== undefined &&
-      !run.instrument.running,
+    takesNumber: () => !isSaved && inHand().step?.unit != null && document.getElementById('reading') !== null,
   });
 
-  if (save.data) return <Saved saved={save.data} judged={run.judged} onNext={() => void navigate('/')} />;
-  const close = () => {
-    setAsking(null);
-    document.dispatchEvent(new Event('osierwand:settle'));
-  };
-  return (
-    <Box
-      sx={{
-        flex: 1,
-        display: 'grid',
-        minWidth: 0,
-        gridTemplateColumns: {
-          xs: 'minmax(0, 1fr)',
-          sm: 'minmax(0, 1fr) 262px',
-          lg: '232px minmax(0, 1fr) 300px',
-        },
-        gridTemplateRows: { sm: 'auto 1fr', lg: '1fr' },
-        gridTemplateAreas: {
-          xs: '"item" "live" "sheet"',
-          sm: '"item item" "sheet live"',
-          lg: '"item sheet live"',
-        },
-      }}
-    >
-      <Box
-        sx={{
-          gridArea: 'item',
-          p: 2.25,
-          borderRight: { lg: `1px solid ${c.line}` },
-          borderBottom: { xs: `1px solid ${c.line}`, lg: 0 },
-        }}
-      >
-        <ItemColumn
-          sheet={sheet}
-          onScope={run.draft.entries.length === 0 && run.draft.look.length === 0 ? onScope : undefined}
-          onSchool={onSchool}
-          onRefresh={onRefresh}
-          onPark={() => {
-            park(run.draft);
-            void navigate('/');
-          }}
-          onNotTested={() => setAsking('notTested')}
-        />
-      </Box>
-      <Box sx={{ gridArea: 'sheet', minWidth: 0 }}>
-        <RunSheet
-          sheet={sheet}
-          run={run}
-          save={save}
-          evaluation={evaluation}
-          onEvaluation={setEvaluation}
-          onPrimary={primary}
-          onBad={() => setAsking('bad')}
-          onAgain={() => setAsking('again')}
-        />
-      </Box>
-      <Box
-        sx={{
-          gridArea: 'live',
-          p: 2.25,
-          bgcolor: c.surface,
-          borderLeft: { sm: `1px solid ${c.line}` },
-          borderBottom: { xs: `1px solid ${c.line}`, sm: 0 },
-        }}
-      >
-        <LiveColumn
-          sheet={sheet}
-          run={run}
-          onMeasure={() => current && void run.instrument.measure(current.step.key)}
-        />
-      </Box>
-      {asking === 'keys' && <KeysDialog onClose={close} />}
-      {asking === 'again' && <AgainDialog run={run} onClose={close} />}
-      {asking === 'bad' && <BadDialog sheet={sheet} run={run} onClose={close} />}
-      {asking === 'notTested' && (
-        <NotTestedDialog
-          onClose={close}
-          onSave={(reason, remarks) => {
-            close();
-            save.mutate({ notTested: reason, remarks });
-          }}
-        />
-      )}
-    </Box>
+  const desk: Desk = useMemo(
+    () => ({
+      chosen,
+      choose: (step) => {
+        choose(step);
+        setProbe((now) => (now?.step === step ? now : null));
+      },
+      probe,
+      setProbe,
+      ask: setAsking,
+      primary: () => primaryNow.current(),
+      measure,
+      save: (end) => save.mutate({ end, notTested: null, remarks: null }),
+      isSaving: save.isPending,
+      say,
+    }),
+    [chosen, probe, measure, save],
   );
+
+  if (save.data)
+    return (
+      <Saved
+        saved={save.data}
+        onNext={() => void navigate('/')}
+        onWithdraw={async (reason) => {
+          await ask(
+            api.POST('/api/v1/bench/inspections/{inspectionId}/withdraw', {
+              params: { path: { inspectionId: save.data.id } },
+              body: { id: crypto.randomUUID(), reason },
+            }),
+          );
+          done();
+          await run.reopen();
+          save.reset();
+        }}
+      />
+    );
+  const display = { name: kit?.name ?? '', connected: kit?.connected ?? false };
+  return (
+    <RunProvider value={run}>
+      <DeskProvider value={desk}>
+        <Box
+          sx={{
+            flex: 1,
+            display: 'grid',
+            minWidth: 0,
+            gridTemplateColumns: { xs: 'minmax(0, 1fr)', lg: '232px minmax(0, 1fr) 300px' },
+            gridTemplateRows: { lg: '1fr' },
+            gridTemplateAreas: { xs: '"item" "sheet" "live"', lg: '"item sheet live"' },
+          }}
+        >
+          <Box
+            sx={{
+              gridArea: 'item',
+              p: 2.25,
+              borderRight: { lg: `1px solid ${c.line}` },
+              borderBottom: { xs: `1px solid ${c.line}`, lg: 0 },
+            }}
+          >
+            <ItemColumn ruling={ruling} onPark={() => void park().then(() => navigate('/'))} />
+          </Box>
+          <Box sx={{ gridArea: 'sheet', minWidth: 0 }}>
+            <RunSheet
+              saveError={save.error}
+              onSaveAgain={() => save.variables && save.mutate(save.variables)}
+            />
+            {discard.error && <Notice problem={discard.error} />}
+          </Box>
+          <Box
+            sx={{
+              gridArea: 'live',
+              p: 2.25,
+              bgcolor: c.surface,
+              borderLeft: { lg: `1px solid ${c.line}` },
+            }}
+          >
+            <Box
+              sx={{
+                position: { lg: 'sticky' },
+                top: { lg: 16 },
+                display: 'flex',
+                flexDirection: 'column',
+                gap: 1.75,
+              }}
+            >
+              {!isNarrow && (
+                <>
+                  <Display kit={display} isCompact={false} />
+                  <Danger />
+                </>
+              )}
+              <LiveColumn />
+            </Box>
+          </Box>
+          {isNarrow && (
+            <Box
+              component="aside"
+              aria-label="Instrument"
+              sx={{
+                position: 'sticky',
+                bottom: 0,
+                zIndex: 5,
+                bgcolor: c.surface,
+                borderTop: `2px solid ${c.bark}`,
+                px: 2,
+                py: 1.25,
+                maxHeight: '45dvh',
+                overflowY: 'auto',
+              }}
+            >
+              <Display kit={display} isCompact />
+              <Danger />
+            </Box>
+          )}
+        </Box>
+        <Box
+          role="status"
+          aria-live="polite"
+          sx={{
+            position: 'fixed',
+            left: { xs: 16, lg: 250 },
+            bottom: { xs: 150, lg: 16 },
+            zIndex: 6,
+            maxWidth: 420,
+            bgcolor: c.ink,
+            color: c.paper,
+            borderRadius: '6px',
+            px: said ? 2 : 0,
+            py: said ? 1 : 0,
+          }}
+        >
+          <Fading text={said} onGone={() => say('')} />
+        </Box>
+        {asking && (
+          <Question
+            asking={asking}
+            onClose={() => setAsking(null)}
+            onNotTested={(notTested, remarks) => {
+              setAsking(null);
+              save.mutate({ end: 'notTested', notTested, remarks });
+            }}
+            onDiscard={(reason) => {
+              setAsking(null);
+              discard.mutate(reason);
+            }}
+          />
+        )}
+      </DeskProvider>
+    </RunProvider>
+  );
+}
+
+const shownForMs = 5000;
+
+function Fading({ text, onGone }: { text: string; onGone: () => void }) {
+  useEffect(() => {
+    if (!text) return;
+    const timer = setTimeout(onGone, shownForMs);
+    return () => clearTimeout(timer);
+  }, [text, onGone]);
+  return <>{text}</>;
 }

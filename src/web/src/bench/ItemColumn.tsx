@@ -3,30 +3,21 @@ import { useMutation } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api, ask, type Schema } from '../api/client';
 import { showDate, showDue, showTime } from '../api/dates';
-import { Ring } from '../design/Ring';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 import { states } from '../register/words';
-
-const scopes: [Schema['Scope'], string][] = [
-  ['combined', 'Inspection and test'],
-  ['newItem', 'New item'],
-  ['formalVisual', 'Formal visual only'],
-  ['afterRepair', 'After repair'],
-  ['faultFinding', 'Fault-finding'],
-];
+import { useDesk } from './desk';
+import { freshRuling } from './benchRun';
+import { keepSchool } from './school';
+import { useRun, useShown } from './useBench';
 
 /** What lies on the bench, why it is the class it is, and with what it is measured. */
-export function ItemColumn(props: {
-  sheet: Schema['BenchSheet'];
-  onScope: ((scope: Schema['Scope']) => void) | undefined;
-  onSchool: (school: Schema['School']) => void;
-  onRefresh: () => void;
-  onPark: () => void;
-  onNotTested: () => void;
-}) {
-  const { item, before, instrument } = props.sheet;
-  const over = (item.daysOver ?? -1) > 0;
+export function ItemColumn(props: { ruling: Schema['Ruling']; onPark: () => void }) {
+  const desk = useDesk();
+  const run = useRun();
+  const sheet = useShown((shown) => shown.sheet);
+  const { item, basis, today } = props.ruling;
+  const over = basis.due ? days(today) - days(basis.due) : null;
   // On an upright tablet the run sheet needs the room; the plate is one touch away.
   const isWide = useMediaQuery((theme: Theme) => theme.breakpoints.up('lg'));
   const details = (
@@ -42,28 +33,39 @@ export function ItemColumn(props: {
           fontSize: 14.5,
         }}
       >
-        <Fact label="Class" value={item.classText} strong />
-        <Fact label="Seen" value={item.evidence} />
-        {item.facts.map((fact) => (
+        <Fact label="Class" value={sheet.classText} strong />
+        <Fact label="Seen" value={sheet.evidence} />
+        {sheet.facts.map((fact) => (
           <Fact key={fact.label} label={fact.label} value={fact.value} />
         ))}
         <Fact
           label="Due"
-          value={item.due ? `${showDate(item.due)}, ${showDue(item.daysOver)}` : 'never inspected'}
-          tone={over ? c.fail : undefined}
+          value={basis.due ? `${showDate(basis.due)}, ${showDue(over)}` : 'never tested'}
+          tone={(over ?? -1) > 0 ? c.fail : undefined}
         />
+      </Box>
+      <Box>
+        <Button size="small" variant="outlined" color="inherit" onClick={() => desk.ask({ what: 'facts' })}>
+          {sheet.class === 'undecided' ? 'Settle the class' : 'Correct the facts'}
+        </Button>
       </Box>
       <TextField
         select
         size="small"
         label="Scope"
-        value={props.sheet.scope}
-        disabled={!props.onScope}
-        onChange={(event) => props.onScope?.(event.target.value as Schema['Scope'])}
+        value={sheet.scope}
+        onChange={(event) =>
+          void run.happen({ kind: 'scopeChosen', scope: event.target.value as Schema['Scope'] })
+        }
       >
-        {scopes.map(([value, text]) => (
-          <MenuItem key={value} value={value}>
-            {text}
+        {sheet.phrases.scopes.map((it) => (
+          <MenuItem
+            key={it.value}
+            value={it.value}
+            disabled={it.whyNot !== null}
+            title={it.whyNot ?? undefined}
+          >
+            {it.text}
           </MenuItem>
         ))}
       </TextField>
@@ -71,57 +73,67 @@ export function ItemColumn(props: {
         select
         size="small"
         label="Worded for"
-        value={props.sheet.school}
-        onChange={(event) => props.onSchool(event.target.value as Schema['School'])}
+        value={sheet.school}
+        onChange={(event) => {
+          const school = event.target.value as Schema['School'];
+          keepSchool(school);
+          void run.happen({ kind: 'schoolChosen', school });
+        }}
       >
-        <MenuItem value="applianceTester">Appliance tester</MenuItem>
-        <MenuItem value="meter">Meter, two probes</MenuItem>
+        {sheet.phrases.schools.map((it) => (
+          <MenuItem key={it.value} value={it.value}>
+            {it.text}
+          </MenuItem>
+        ))}
       </TextField>
-      {instrument && <Kit instrument={instrument} onRefresh={props.onRefresh} />}
+      {props.ruling.kit && <Kit kit={props.ruling.kit} />}
     </Box>
   );
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', gap: 1.75 }}>
       <Box>
-        <Box sx={{ color: c.muted }}>{item.tag}</Box>
-        <Box component="h1" sx={{ fontSize: '1.45rem', fontWeight: 700, lineHeight: 1.15, m: 0 }}>
-          {item.name}
+        <Box component={Link} to={`/register/${item.id}`} sx={{ color: c.muted }}>
+          {sheet.tag}
         </Box>
-        <Box sx={{ color: c.bark, mt: 0.5 }}>{item.place}</Box>
-        {before.length > 0 && (
-          <Box
-            component={Link}
-            to={`/register/${item.id}`}
-            aria-label="Its whole story"
-            sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', mt: 1 }}
-          >
-            {before.map((past) => (
-              <span key={past.id} title={showDate(past.date)}>
-                <Ring state={past.outcome} size={22} />
-              </span>
-            ))}
-          </Box>
-        )}
+        <Box component="h1" sx={{ fontSize: '1.45rem', fontWeight: 700, lineHeight: 1.15, m: 0 }}>
+          {sheet.name}
+        </Box>
+        <Box sx={{ color: c.bark, mt: 0.5 }}>{sheet.place}</Box>
         {item.state !== 'inService' && (
           <Box sx={{ color: c.fail, fontWeight: 700, mt: 0.5 }}>
             {states[item.state][0]!.toUpperCase() + states[item.state].slice(1)}
           </Box>
         )}
       </Box>
-      <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
+      <Box
+        sx={{
+          display: 'flex',
+          gap: 0.5,
+          flexWrap: 'wrap',
+          '& > button': { px: '7px', minWidth: 44, fontSize: 13 },
+        }}
+      >
         <Button size="small" variant="outlined" color="inherit" onClick={props.onPark}>
           Park
         </Button>
-        <Button size="small" variant="outlined" color="inherit" onClick={props.onNotTested}>
+        <Button
+          size="small"
+          variant="outlined"
+          color="inherit"
+          onClick={() => desk.ask({ what: 'notTested' })}
+        >
           Not tested
+        </Button>
+        <Button size="small" color="inherit" onClick={() => desk.ask({ what: 'discard' })}>
+          Discard
         </Button>
       </Box>
       {isWide ? (
         details
       ) : (
         <Box component="details">
-          <Box component="summary" sx={{ cursor: 'pointer', color: c.slate, minHeight: 32 }}>
-            Class {item.classText}; plate, flex, scope and kit
+          <Box component="summary" sx={{ cursor: 'pointer', color: c.slate, minHeight: 44, pt: 1.25 }}>
+            Class {sheet.classText}; plate, flex, scope and kit
           </Box>
           {details}
         </Box>
@@ -130,55 +142,48 @@ export function ItemColumn(props: {
   );
 }
 
-function Fact({
-  label,
-  value,
-  strong,
-  tone,
-}: {
-  label: string;
-  value: string;
-  strong?: boolean;
-  tone?: string | undefined;
-}) {
+const days = (iso: string) => Math.round(Date.parse(`${iso.slice(0, 10)}T00:00:00Z`) / 86_400_000);
+
+function Fact(props: { label: string; value: string; strong?: boolean; tone?: string | undefined }) {
   return (
     <>
       <Box component="dt" sx={{ color: c.muted }}>
-        {label}
+        {props.label}
       </Box>
-      <Box component="dd" sx={{ m: 0, fontWeight: strong || tone ? 700 : 400, color: tone }}>
-        {value}
+      <Box
+        component="dd"
+        sx={{ m: 0, fontWeight: props.strong || props.tone ? 700 : 400, color: props.tone }}
+      >
+        {props.value}
       </Box>
     </>
   );
 }
 
-function Kit({ instrument, onRefresh }: { instrument: Schema['InstrumentCard']; onRefresh: () => void }) {
+function Kit({ kit }: { kit: NonNullable<Schema['Ruling']['kit']> }) {
+  const run = useRun();
   const nulling = useMutation({
     mutationFn: () => ask(api.POST('/api/v1/kit/instrument/null')),
-    onSuccess: onRefresh,
+    // A new null makes a new ruling: what was read by the old one keeps the old one.
+    onSuccess: async () => run.judgeAgain(await freshRuling(run.itemId, run.roundId)),
   });
   return (
     <Box sx={{ borderTop: `1px solid ${c.line}`, pt: 1.5, fontSize: 14.5 }}>
       <Box sx={{ color: c.muted, mb: 0.5 }}>Kit</Box>
       <Box>
-        {instrument.name},{' '}
-        <Box component="span" sx={{ color: instrument.calibrationSoon ? c.advice : 'inherit' }}>
-          calibrated to {showDate(instrument.calibrationDue)}
-        </Box>
+        {kit.name}, calibrated to {showDate(kit.calibrationDue)}
       </Box>
       <Box>
-        {instrument.leadName}, {instrument.nullText ? `nulled ${instrument.nullText}` : 'not nulled'}
-        {instrument.nulledAt && !instrument.nullStale && ` at ${showTime(instrument.nulledAt)}`}
-        {instrument.nullStale && (
-          <Box component="span" sx={{ color: c.advice, fontWeight: 700 }}>
-            ; null again
-          </Box>
-        )}
+        {kit.leadName},{' '}
+        {kit.nullOhm === null || kit.nullOhm === undefined ? 'not nulled' : `nulled ${kit.nullOhm} Ω`}
+        {kit.nulledAt && ` at ${showTime(kit.nulledAt)}`}
       </Box>
-      {instrument.trouble ? (
-        <Box sx={{ color: c.advice, fontWeight: 600, mt: 0.5 }}>{instrument.trouble}</Box>
-      ) : (
+      {(kit.trouble || !kit.connected) && (
+        <Box sx={{ color: c.advice, fontWeight: 600, mt: 0.5 }}>
+          {kit.trouble ?? 'It does not answer: readings are typed.'}
+        </Box>
+      )}
+      {kit.connected && (
         <Button
           size="small"
           sx={{ mt: 0.5, ml: -1.5 }}

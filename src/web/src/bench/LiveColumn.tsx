@@ -1,75 +1,14 @@
 import { Box, Button } from '@mui/material';
-import { useRef, useState } from 'react';
 import type { Schema } from '../api/client';
 import { showDate } from '../api/dates';
 import { Rail } from '../design/Rail';
 import { c } from '../design/tokens';
-import type { BenchRun } from './run';
-import type { StepState } from './states';
-import { rodOf } from './StepRow';
-
-/** The live side: what the instrument shows, what is dangerous now, and what the readings are telling. */
-export function LiveColumn({
-  sheet,
-  run,
-  onMeasure,
-}: {
-  sheet: Schema['BenchSheet'];
-  run: BenchRun;
-  onMeasure: () => void;
-}) {
-  const { current, instrument, judged } = run;
-  const latest = [...run.draft.entries].reverse().find((it) => !it.void);
-  const latestState = run.steps.find((it) => it.step.key === latest?.stepKey);
-  const shown = instrument.running ? current : latestState;
-  return (
-    <Box sx={{ display: 'flex', flexDirection: 'column', gap: 1.75 }}>
-      <Display sheet={sheet} run={run} shown={shown} />
-      {instrument.trouble && (
-        <Card tone={c.advice}>
-          <strong>No reading.</strong> {instrument.trouble}
-        </Card>
-      )}
-      {current?.step.hazard && !current.stopped && (
-        <Card tone={c.fail} loud>
-          <strong>
-            {instrument.running ? hazardNow[current.step.hazardKind] : hazardNext[current.step.hazardKind]}
-          </strong>{' '}
-          {current.step.hazard}
-          {current.step.hazardKind === 'mainsOnPatient' && current.step.measurable && !instrument.running && (
-            <HoldToStart onHeld={onMeasure} />
-          )}
-        </Card>
-      )}
-      {instrument.running && (
-        <Button variant="contained" color="error" onClick={instrument.stop}>
-          Stop (Esc)
-        </Button>
-      )}
-      {current && !instrument.running && current.step.needs.length > 0 && (
-        <Card tone={c.slate}>
-          <strong>{current.step.test === 'visual' ? 'Make safe' : 'First'}</strong>
-          <Box component="ul" sx={{ m: 0, pl: 2.25 }}>
-            {current.step.needs.map((need) => (
-              <li key={need}>{need}</li>
-            ))}
-          </Box>
-        </Card>
-      )}
-      {latestState && <Working state={latestState} />}
-      {judged?.telling.map((it) => (
-        <Telling key={it.id} telling={it} />
-      ))}
-      {judged?.advice.map((line) => (
-        <Card key={line} tone={c.advice}>
-          {line}
-        </Card>
-      ))}
-      {current?.step.limit && <Why limit={current.step.limit} />}
-      {!current && judged?.next && <Next next={judged.next} />}
-    </Box>
-  );
-}
+import { useDesk } from './desk';
+import { Hold } from './Hold';
+import { instrument } from './instrument';
+import { rodOf } from './stepText';
+import type { ReadingNow, Step } from './types';
+import { useLine, useShown } from './useBench';
 
 const hazardNow: Record<Schema['HazardKind'], string> = {
   none: '',
@@ -86,102 +25,217 @@ const hazardNext: Record<Schema['HazardKind'], string> = {
   shock: 'Next: a shock.',
 };
 
-function Display({
-  sheet,
-  run,
-  shown,
-}: {
-  sheet: Schema['BenchSheet'];
-  run: BenchRun;
-  shown: StepState | undefined;
-}) {
-  const { live, running } = run.instrument;
-  const judged = shown?.standing?.judged;
-  const latestIsTyped = !running && shown?.standing?.entry.source === 'typed';
-  const text = running ? (live?.text ?? '') : (judged?.text ?? '');
-  // "0.42 mA" is shown large with its unit beside it; "no trip" is words.
-  const [number, ...unit] = /\d/.test(text) ? text.split(' ') : [text];
-  const status = running
-    ? `${shown?.step.name ?? ''}, ${(live?.elapsed ?? 0).toFixed(0)} s of ${(live?.seconds ?? shown?.step.seconds ?? 0).toFixed(0)} s`
-    : judged
-      ? shown!.step.name
-      : sheet.instrument?.connected
-        ? 'connected and waiting'
-        : 'readings are typed';
-  const rod =
-    live && running && live.si !== null
-      ? { si: live.si, tone: 'slate' as const, bound: live.isBound ? ('above' as const) : undefined }
-      : rodOf(judged);
+/** The step in hand, or the one that runs. */
+function useStepInHand(): Step | undefined {
+  const desk = useDesk();
+  const running = useLine((line) => (line.is === 'idle' ? null : line.step));
+  return useShown(({ sheet, now }) => {
+    const key = running ?? desk.chosen ?? now.current;
+    return sheet.steps.find((it) => it.key === key);
+  });
+}
+
+/** What is dangerous and how it is stopped: in view at every size, whatever else is scrolled. */
+export function Danger() {
+  const step = useStepInHand();
+  const is = useLine((line) => line.is);
+  const trouble = useLine((line) => (line.is === 'idle' || line.is === 'lost' ? line.trouble : null));
+  const desk = useDesk();
+  const now = useShown((shown) => shown.now.steps.find((it) => it.key === step?.key));
+  const isPending = useShown((shown) => shown.pending > 0);
+  const isUp = is !== 'idle' && is !== 'lost';
+  const showsHazard = step?.hazard && (isUp || (now?.may && now.standing !== 'stopped'));
   return (
-    <Box aria-live="polite">
-      <Box sx={{ color: c.muted, fontSize: 14 }}>
-        {latestIsTyped ? 'typed' : (sheet.instrument?.name ?? 'No instrument')} · {status}
-      </Box>
-      <Box sx={{ minHeight: 66, display: 'flex', alignItems: 'baseline', gap: 1.25 }}>
-        <Box
-          component="span"
-          sx={{
-            fontSize: number && (number.length > 5 || !/\d/.test(number)) ? '2.9rem' : '3.6rem',
-            fontWeight: 750,
-            letterSpacing: '-0.02em',
-            lineHeight: 1.15,
-            color: judged?.status === 'fail' && !running ? c.fail : c.ink,
-          }}
+    <Box sx={{ display: 'grid', gap: 1.25 }}>
+      {isUp && (
+        <Button
+          variant="contained"
+          color="error"
+          onClick={() => instrument.stop()}
+          disabled={is === 'stopping'}
+          sx={{ minHeight: 56, fontSize: '1.1rem' }}
         >
-          {number || (
-            <Box component="span" sx={{ color: c.muted, fontSize: '1.5rem', fontWeight: 400 }}>
-              no reading yet
-            </Box>
-          )}
-        </Box>
-        <Box component="span" sx={{ fontSize: '1.5rem' }}>
-          {unit.join(' ')}
-        </Box>
-      </Box>
-      {running && live && (live.mains || live.loadA !== null) && (
-        <Box sx={{ color: c.muted, fontSize: 14 }}>
-          {live.mains && `mains ${live.mains} V`}
-          {live.loadA !== null && ` · load ${live.loadA} A`}
-        </Box>
+          {is === 'stopping' ? 'Stopping' : 'Stop (Esc)'}
+        </Button>
       )}
-      {shown?.step.rail && shown.step.limit && (
-        <Rail
-          scale={shown.step.rail}
-          limit={shown.step.limit.si ?? null}
-          isFloor={shown.step.limit.isFloor}
-          earlier={shown.step.earlier}
-          label=""
-          ticks={false}
-          rod={rod}
-        />
+      {trouble && (
+        <Card tone={is === 'lost' ? c.fail : c.advice} loud={is === 'lost'} role="alert">
+          <strong>{is === 'lost' ? 'The line is lost.' : 'No reading.'}</strong> {trouble}
+          {is === 'lost' && (
+            <Button
+              fullWidth
+              variant="outlined"
+              color="error"
+              sx={{ mt: 1 }}
+              onClick={() => instrument.stop()}
+            >
+              I have looked: it is off
+            </Button>
+          )}
+        </Card>
+      )}
+      {showsHazard && (
+        <Card tone={c.fail} loud role={isUp ? 'alert' : undefined}>
+          <strong>{is === 'running' ? hazardNow[step.hazardKind] : hazardNext[step.hazardKind]}</strong>{' '}
+          {step.hazard}
+          {now?.action === 'hold' && !isUp && (
+            <Hold disabled={isPending} onHeld={() => desk.measure(step.key, 'hold')} />
+          )}
+        </Card>
       )}
     </Box>
   );
 }
 
+/** The live side: what the instrument shows, what must be true first, and what the readings are telling. */
+export function LiveColumn() {
+  const step = useStepInHand();
+  const isIdle = useLine((line) => line.is === 'idle');
+  const latest = useShown(({ now }) => now.readings.filter((it) => !it.void && !it.fault).at(-1));
+  const telling = useShown(({ now }) => now.telling);
+  const advice = useShown(({ now }) => now.advice);
+  const next = useShown(({ now }) => (now.current === null ? now.next : null));
+  return (
+    <Box sx={{ display: 'flex', flexDirection: 'column', gap: 1.75 }}>
+      {step && isIdle && step.needs.length > 0 && (
+        <Card tone={c.slate}>
+          <strong>{step.family === 'look' ? 'Make safe' : 'First'}</strong>
+          <Lines of={step.needs} />
+        </Card>
+      )}
+      {latest && <Working reading={latest} />}
+      {telling.map((it) => (
+        <Telling key={it.id} telling={it} />
+      ))}
+      {advice.map((line) => (
+        <Card key={line} tone={c.advice}>
+          {line}
+        </Card>
+      ))}
+      {step?.limit && <Why limit={step.limit} />}
+      {next && <Next next={next} />}
+    </Box>
+  );
+}
+
+/** The display: the value as it moves, readable from two metres. */
+export function Display({
+  kit,
+  isCompact,
+}: {
+  kit: { name: string; connected: boolean } | null;
+  isCompact: boolean;
+}) {
+  const line = useLine((it) => it);
+  const step = useStepInHand();
+  const latest = useShown(({ now }) => now.readings.filter((it) => !it.void && !it.fault).at(-1));
+  const steps = useShown(({ sheet }) => sheet.steps);
+  const isUp = line.is !== 'idle' && line.is !== 'lost';
+  const live = line.is === 'running' ? line.live : null;
+  const shownStep = isUp ? step : steps.find((it) => it.key === latest?.step);
+  // What is lost shows nothing: a frozen number would be believed.
+  const text = isUp ? (live?.text ?? '') : line.is === 'lost' ? '' : (latest?.text ?? '');
+  const [number, ...unit] = /\d/.test(text) ? text.split(' ') : [text];
+  const isLong = !!number && (number.length > 5 || !/\d/.test(number));
+  return (
+    <Box>
+      <Box sx={{ color: c.muted, fontSize: 14 }}>
+        {!isUp && latest?.source === 'typed' ? 'typed' : (kit?.name ?? 'No instrument')} ·{' '}
+        {statusText(line.is, live, shownStep, latest, kit?.connected ?? false)}
+      </Box>
+      <Box sx={{ minHeight: isCompact ? 40 : 66, display: 'flex', alignItems: 'baseline', gap: 1.25 }}>
+        <Box
+          component="span"
+          sx={{
+            fontSize: isCompact ? '2rem' : isLong ? '2.9rem' : '3.6rem',
+            fontWeight: 750,
+            letterSpacing: '-0.02em',
+            lineHeight: 1.15,
+            color: latest?.status === 'fail' && !isUp ? c.fail : c.ink,
+          }}
+        >
+          {number || (
+            <Box
+              component="span"
+              sx={{ color: c.muted, fontSize: isCompact ? '1rem' : '1.5rem', fontWeight: 400 }}
+            >
+              {isUp ? '…' : 'no reading yet'}
+            </Box>
+          )}
+        </Box>
+        <Box component="span" sx={{ fontSize: isCompact ? '1.1rem' : '1.5rem' }}>
+          {unit.join(' ')}
+        </Box>
+        {live && (live.mains !== null || live.loadA !== null) && (
+          <Box component="span" sx={{ color: c.muted, fontSize: 14 }}>
+            {live.mains !== null && `mains ${live.mains} V`}
+            {live.loadA !== null && ` · load ${live.loadA} A`}
+          </Box>
+        )}
+      </Box>
+      {!isCompact && shownStep?.rail && shownStep.limit && (
+        <Rail
+          scale={shownStep.rail}
+          limit={shownStep.limit.si ?? null}
+          isFloor={shownStep.limit.isFloor}
+          earlier={shownStep.earlier}
+          label=""
+          ticks={false}
+          rod={
+            live && live.si !== null
+              ? { si: live.si, tone: 'slate', bound: live.isBound ? 'above' : undefined }
+              : isUp
+                ? undefined
+                : rodOf(latest)
+          }
+        />
+      )}
+      <Box
+        component="span"
+        role="status"
+        sx={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden', clipPath: 'inset(50%)' }}
+      >
+        {!isUp && latest ? `${latest.name}: ${latest.text}, ${latest.status ?? ''}` : ''}
+      </Box>
+    </Box>
+  );
+}
+
+function statusText(
+  is: string,
+  live: { elapsed: number; seconds: number } | null,
+  step: Step | undefined,
+  latest: ReadingNow | undefined,
+  connected: boolean,
+) {
+  if (is === 'connecting') return 'opening the line';
+  if (is === 'stopping') return 'stopping';
+  if (is === 'lost') return 'line lost';
+  if (is === 'running')
+    return `${step?.name ?? ''}, ${(live?.elapsed ?? 0).toFixed(0)} s of ${(live?.seconds ?? step?.seconds ?? 0).toFixed(0)} s`;
+  if (latest) return step?.name ?? latest.name;
+  return connected ? 'connected and waiting' : 'readings are typed';
+}
+
 /** What the newest reading says, in lines a person could redo. */
-function Working({ state }: { state: StepState }) {
-  const judged = state.standing?.judged;
-  if (!judged || judged.working.length < 2) return null;
+function Working({ reading }: { reading: ReadingNow }) {
+  if (reading.working.length < 2) return null;
+  const tone = reading.status === 'fail' ? c.fail : reading.status === 'undecided' ? c.slate : c.line;
   return (
     <Box
       component="details"
-      open={judged.status !== 'pass'}
-      sx={{
-        borderLeft: `4px solid ${judged.status === 'fail' ? c.fail : judged.status === 'undecided' ? c.slate : c.line}`,
-        pl: 1.5,
-        fontSize: 14.5,
-      }}
+      open={reading.status !== 'pass'}
+      sx={{ borderLeft: `4px solid ${tone}`, pl: 1.5, fontSize: 14.5 }}
     >
       <Box component="summary" sx={{ cursor: 'pointer', fontWeight: 600 }}>
-        {state.step.name}: {judged.status}
+        {reading.name}: {reading.status}
       </Box>
-      {judged.working.map((line) => (
+      {reading.working.map((line) => (
         <Box key={line} sx={{ mt: 0.5 }}>
           {line}
         </Box>
       ))}
-      <Box sx={{ color: c.muted, mt: 0.5 }}>{judged.clause}</Box>
+      <Box sx={{ color: c.muted, mt: 0.5 }}>{reading.clause}</Box>
     </Box>
   );
 }
@@ -224,11 +278,7 @@ export function Next({ next }: { next: Schema['NextCard'] }) {
   return (
     <Box sx={{ borderLeft: `4px solid ${c.reed}`, pl: 1.5, fontSize: 14.5 }}>
       <Box sx={{ color: c.muted }}>Next date, because</Box>
-      <Box component="ul" sx={{ m: 0, pl: 2.25 }}>
-        {next.because.map((line) => (
-          <li key={line}>{line}</li>
-        ))}
-      </Box>
+      <Lines of={next.because} />
       <Box sx={{ mt: 0.5 }}>
         Formal visual by {showDate(next.visualDue)}; the user looks: {next.userCheck}.
       </Box>
@@ -236,54 +286,25 @@ export function Next({ next }: { next: Schema['NextCard'] }) {
   );
 }
 
-function Card({ tone, loud, children }: { tone: string; loud?: boolean; children: React.ReactNode }) {
+const Lines = ({ of }: { of: readonly string[] }) => (
+  <Box component="ul" sx={{ m: 0, pl: 2.25 }}>
+    {of.map((line) => (
+      <li key={line}>{line}</li>
+    ))}
+  </Box>
+);
+
+function Card(props: { tone: string; loud?: boolean; role?: string | undefined; children: React.ReactNode }) {
   return (
     <Box
+      role={props.role}
       sx={
-        loud
-          ? { border: `2px solid ${tone}`, borderRadius: '6px', bgcolor: c.failWash, p: 1.5 }
-          : { borderLeft: `4px solid ${tone}`, pl: 1.5 }
+        props.loud
+          ? { border: `2px solid ${props.tone}`, borderRadius: '6px', bgcolor: c.failWash, p: 1.5 }
+          : { borderLeft: `4px solid ${props.tone}`, pl: 1.5 }
       }
     >
-      {children}
+      {props.children}
     </Box>
-  );
-}
-
-const holdMs = 1000;
-
-/** Started by a deliberate hold, never by a passing key. */
-function HoldToStart({ onHeld }: { onHeld: () => void }) {
-  const timer = useRef<number | null>(null);
-  const [holding, setHolding] = useState(false);
-  const release = () => {
-    if (timer.current !== null) window.clearTimeout(timer.current);
-    timer.current = null;
-    setHolding(false);
-  };
-  const press = () => {
-    if (timer.current !== null) return;
-    setHolding(true);
-    timer.current = window.setTimeout(() => {
-      release();
-      onHeld();
-    }, holdMs);
-  };
-  return (
-    <Button
-      id="hold"
-      fullWidth
-      variant="contained"
-      color="error"
-      sx={{ mt: 1.25 }}
-      onPointerDown={press}
-      onPointerUp={release}
-      onPointerLeave={release}
-      onBlur={release}
-      onKeyDown={(event) => (event.key === 'Enter' || event.key === ' ') && !event.repeat && press()}
-      onKeyUp={release}
-    >
-      {holding ? 'Keep holding' : 'Hold to start'}
-    </Button>
   );
 }

@@ -1,27 +1,16 @@
 import { Box } from '@mui/material';
-import type { Schema } from '../api/client';
 import { c } from '../design/tokens';
-import type { BenchRun } from './run';
+import { useShown } from './useBench';
 
 const names = ['Find', 'Look', 'Measure', 'Run', 'Judge', 'Act'] as const;
-
-function phaseOf(run: BenchRun, isSaved: boolean): number {
-  if (isSaved) return 5;
-  switch (run.current?.step.test) {
-    case undefined:
-      return 4;
-    case 'visual':
-      return 1;
-    case 'functional':
-      return 3;
-    default:
-      return 2;
-  }
-}
+const phaseOf = { look: 1, fuseAndFlex: 2, confirm: 2, pause: 2, measure: 2, function: 3 } as const;
 
 /** The withe: the work as one rod, drawn as far as it has come. */
-export function Phases({ run, isSaved }: { sheet: Schema['BenchSheet']; run: BenchRun; isSaved: boolean }) {
-  const at = phaseOf(run, isSaved);
+export function Phases() {
+  const at = useShown(({ sheet, now }) => {
+    const step = sheet.steps.find((it) => it.key === now.current);
+    return step ? phaseOf[step.family] : 4;
+  });
   return (
     <Box
       component="ol"

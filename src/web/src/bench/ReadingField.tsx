@@ -1,29 +1,45 @@
 import { Box } from '@mui/material';
 import { useState } from 'react';
-import type { Schema } from '../api/client';
 import { c } from '../design/tokens';
-import { announceScan } from '../frame/scanner';
-import { readingRhythm } from './benchKeys';
-import type { BenchRun } from './run';
+import { useDesk } from './desk';
+import type { Step } from './types';
+import { useRun } from './useBench';
 
-/** Takes a typed reading with its sign and unit: 0.08, >299M, 0.31mA. What is not understood stays in the field with the reason. */
-export function ReadingField({ run, step }: { run: BenchRun; step: Schema['StepCard'] }) {
-  const { typed: text, setTyped: setText } = run;
+/** Typed text by step, so that another row drawn in between loses nothing. */
+const kept = new Map<string, string>();
+
+/** Takes a typed reading with its sign and unit: 0.08, >500M, 0.31mA. What is not understood stays in the field with the reason. */
+export function ReadingField({ step, point }: { step: Step; point: string | null }) {
+  const run = useRun();
+  const desk = useDesk();
+  const place = `${run.key}/${step.key}`;
+  const [text, setText] = useState(() => kept.get(place) ?? '');
   const [fault, setFault] = useState<string | null>(null);
+  const change = (to: string) => {
+    kept.set(place, to);
+    setText(to);
+    setFault(null);
+  };
   const accept = async () => {
-    if (readingRhythm.wasScan) {
-      setText('');
-      announceScan(text);
-      return;
-    }
+    const typed = text.trim();
+    if (!typed) return;
+    const refused = await run.faultOf(step.key, typed);
+    if (refused !== null) return setFault(refused);
+    // Kept as an event before the field lets go of it.
+    const judged = run.happen({
+      kind: 'read',
+      step: step.key,
+      source: 'typed',
+      text: typed,
+      switchedOn: true,
+      point,
+    });
+    kept.delete(place);
     setText('');
-    const refused = await run.type(step, text);
-    setFault(refused);
-    if (refused !== null) setText((since) => since || text);
-    else if (!(document.activeElement instanceof HTMLInputElement && document.activeElement.value)) {
-      (document.activeElement as HTMLElement | null)?.blur();
-      document.dispatchEvent(new Event('osierwand:settle'));
-    }
+    desk.setProbe(null);
+    desk.choose(null);
+    (document.activeElement as HTMLElement | null)?.blur();
+    await judged.catch(() => {});
   };
   return (
     <Box sx={{ maxWidth: 190 }}>
@@ -34,21 +50,17 @@ export function ReadingField({ run, step }: { run: BenchRun; step: Schema['StepC
           aria-label={`Reading of ${step.name} in ${step.unit}`}
           aria-invalid={fault !== null}
           autoComplete="off"
-          autoFocus={!step.measurable || text !== ''}
+          inputMode="text"
           value={text}
-          onChange={(event: React.ChangeEvent<HTMLInputElement>) => {
-            setText(event.target.value);
-            setFault(null);
-          }}
+          onChange={(event: React.ChangeEvent<HTMLInputElement>) => change(event.target.value)}
           onKeyDown={(event: React.KeyboardEvent) => {
-            if (event.key === 'Enter') {
+            if (event.key === 'Enter' && !event.repeat) {
               event.preventDefault();
-              if (text.trim()) void accept();
+              void accept();
             } else if (event.key === 'Escape') {
-              setText('');
+              change('');
               (event.target as HTMLElement).blur();
-              document.dispatchEvent(new Event('osierwand:settle'));
-            } else if (event.key.length === 1) readingRhythm.key(event.timeStamp);
+            }
           }}
           sx={{
             width: 104,
@@ -59,7 +71,7 @@ export function ReadingField({ run, step }: { run: BenchRun; step: Schema['StepC
             textAlign: 'right',
             color: c.ink,
             bgcolor: c.raised,
-            border: `2px solid ${fault ? c.fail : c.line}`,
+            border: `2px solid ${fault ? c.fail : c.edge}`,
             borderRadius: '6px',
             '&:focus': { outline: 'none', borderColor: fault ? c.fail : c.slate },
           }}

@@ -1,84 +1,45 @@
-import { Box, Button, MenuItem, TextField } from '@mui/material';
-import type { UseMutationResult } from '@tanstack/react-query';
-import type { Schema } from '../api/client';
-import { showDate } from '../api/dates';
-import { Ring } from '../design/Ring';
+import { Box, Button } from '@mui/material';
+import { useEffect } from 'react';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
+import { useDesk } from './desk';
 import { LookStep } from './LookStep';
 import { Phases } from './Phases';
 import { StepRow } from './StepRow';
-import type { BenchRun } from './run';
+import { useRun, useShown } from './useBench';
+import { Verdict } from './Verdict';
 
-/** What is sent beside the work itself. */
-export interface Saving {
-  notTested: Schema['NotTestedReason'] | null;
-  remarks: string | null;
-}
-
-/** Every step with limit, value, margin and last time's value, all at once; the current one stands out. */
-export function RunSheet(props: {
-  sheet: Schema['BenchSheet'];
-  run: BenchRun;
-  save: UseMutationResult<Schema['SavedInspection'], Error, Saving>;
-  evaluation: Schema['Evaluation'] | null;
-  onEvaluation: (it: Schema['Evaluation']) => void;
-  onPrimary: () => void;
-  onBad: () => void;
-  onAgain: () => void;
-}) {
-  const { sheet, run, save } = props;
+/** Every step with limit, value, margin and last time's value, all at once; the one in hand stands out, and the page follows it. */
+export function RunSheet({ saveError, onSaveAgain }: { saveError: Error | null; onSaveAgain: () => void }) {
+  const desk = useDesk();
+  const steps = useShown(({ sheet }) => sheet.steps);
+  const remarks = useShown(({ sheet }) => sheet.remarks);
+  const checkNote = useShown(({ sheet }) => sheet.checkNote);
+  const current = useShown(({ now }) => now.current ?? null);
+  const inHand = desk.chosen ?? current;
+  useFollow(inHand ? `step-${inHand}` : 'verdict');
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', height: '100%' }}>
       <Box sx={{ px: 2.5, pt: 1.5 }}>
-        <Phases sheet={sheet} run={run} isSaved={false} />
-        {run.resumed && (
-          <Box role="status" sx={{ color: c.slate, fontSize: 14.5, pb: 1 }}>
-            Taken up where it was left; nothing was lost.
-          </Box>
-        )}
-        {run.judgement.error && (
-          <Notice problem={run.judgement.error} onAgain={() => void run.judgement.refetch()} />
-        )}
+        <Phases />
+        <Told />
       </Box>
-      {run.steps.map((state) =>
-        state.step.test === 'visual' && state === run.current ? (
-          <LookStep
-            key={state.step.key}
-            sheet={sheet}
-            run={run}
-            onPrimary={props.onPrimary}
-            onBad={props.onBad}
-          />
+      {steps.map((step) =>
+        step.family === 'look' && step.key === inHand ? (
+          <LookStep key={step.key} step={step} />
         ) : (
-          <StepRow
-            key={state.step.key}
-            sheet={sheet}
-            run={run}
-            state={state}
-            onPrimary={props.onPrimary}
-            onBad={props.onBad}
-            onAgain={props.onAgain}
-          />
+          <StepRow key={step.key} step={step} isCurrent={step.key === inHand} />
         ),
       )}
-      {run.steps.length > 0 && (!run.current || sheet.scope === 'faultFinding') && run.judged && (
-        <Verdict
-          run={run}
-          judged={run.judged}
-          save={save}
-          evaluation={props.evaluation}
-          onEvaluation={props.onEvaluation}
-        />
-      )}
-      {save.error && (
+      <Verdict />
+      {saveError && (
         <Box sx={{ p: 2 }}>
-          <Notice problem={save.error} onAgain={() => save.mutate(save.variables!)} />
+          <Notice problem={saveError} onAgain={onSaveAgain} />
         </Box>
       )}
-      {sheet.remarks.length > 0 && (
+      {remarks.length > 0 && (
         <Box component="ul" sx={{ color: c.bark, fontSize: 14.5, pl: 4.5, my: 1.5 }}>
-          {sheet.remarks.map((remark) => (
+          {remarks.map((remark) => (
             <li key={remark}>{remark}</li>
           ))}
         </Box>
@@ -91,15 +52,90 @@ export function RunSheet(props: {
           color: c.muted,
           fontSize: 14,
           display: 'flex',
+          alignItems: 'center',
           gap: 2,
           flexWrap: 'wrap',
         }}
       >
         <Key name="Enter" does="go on" /> <Key name="*" does="again" /> <Key name="-" does="bad" />{' '}
-        <Key name="/" does="not tested" /> <Key name="?" does="all keys" />
+        <Key name="/" does="not tested" />
+        <Button
+          size="small"
+          color="inherit"
+          onClick={() => desk.ask({ what: 'keys' })}
+          sx={{ color: c.muted }}
+        >
+          ? all keys
+        </Button>
         <Box sx={{ flex: 1 }} />
-        <span>{sheet.round.checkNote}</span>
+        <span>{checkNote}</span>
       </Box>
+    </Box>
+  );
+}
+
+/** The step in hand stays in view, without taking the focus. */
+function useFollow(id: string) {
+  useEffect(() => {
+    const element = document.getElementById(id);
+    if (!element) return;
+    const { top, bottom } = element.getBoundingClientRect();
+    // What stands at the foot of a small screen covers what is behind it.
+    const foot = document.querySelector('aside[aria-label=Instrument]')?.getBoundingClientRect().height ?? 60;
+    const room = window.innerHeight - foot;
+    const isTall = bottom - top > room - 60;
+    if (top < 0 || top > room - 80 || (!isTall && bottom > room))
+      element.scrollIntoView({ block: isTall ? 'start' : 'center' });
+  }, [id]);
+}
+
+/** What must be known beside the steps: taken up again, changed rules, what storage or the judge did not do. */
+function Told() {
+  const run = useRun();
+  const trouble = useShown((shown) => shown.trouble?.message ?? null);
+  const storage = useShown((shown) => shown.storage?.message ?? null);
+  const changed = useShown((shown) => shown.changed);
+  const isOutdated = useShown((shown) => shown.isOutdated);
+  const pending = useShown((shown) => shown.pending);
+  const warning = useShown(({ now }) => now.warning ?? null);
+  const refused = useShown(({ now }) => now.refused);
+  const error = run.get().trouble;
+  return (
+    <>
+      {warning && <Line tone={c.fail}>{warning}</Line>}
+      {run.resumed && <Line tone={c.slate}>Taken up where it was left; nothing was lost.</Line>}
+      {storage && <Line tone={c.fail}>{storage}</Line>}
+      {trouble && error && (
+        <Box sx={{ pb: 1 }}>
+          <Notice problem={error} onAgain={() => void run.judgeAgain().catch(() => {})} />
+          <Box sx={{ color: c.bark, fontSize: 14.5, mt: 0.5 }}>
+            {pending} {pending === 1 ? 'entry is' : 'entries are'} kept on this device and not judged yet;
+            nothing is started until they are.
+          </Box>
+        </Box>
+      )}
+      {changed.length > 0 && (
+        <Line tone={c.advice}>
+          What was done is judged by what holds now. {changed.join(' ')}{' '}
+          <Button size="small" color="inherit" onClick={() => run.dismissChanges()}>
+            Seen
+          </Button>
+        </Line>
+      )}
+      {isOutdated && (
+        <Line tone={c.advice}>
+          Rules or item changed at the server meanwhile. Saving judges this sheet anew by what holds now.
+        </Line>
+      )}
+      {refused.length > 0 && <Line tone={c.advice}>{refused.at(-1)!.why}</Line>}
+    </>
+  );
+}
+
+function Line({ tone, children }: { tone: string; children: React.ReactNode }) {
+  return (
+    <Box role="status" sx={{ borderLeft: `4px solid ${tone}`, pl: 1.25, mb: 1, fontSize: 14.5 }}>
+      {children}
     </Box>
   );
 }
@@ -123,108 +159,5 @@ export function Key({ name, does }: { name: string; does: string }) {
       </Box>
       {does}
     </span>
-  );
-}
-
-const evaluations: Record<Schema['Evaluation'], string> = {
-  noDeficiency: 'No safety or functional deficiency',
-  noDirectRisk: 'No direct risk; can be mended soon',
-  outOfUse: 'Out of use until mended',
-  doesNotMeet: 'Does not meet the requirements: modify, replace, withdraw',
-};
-
-const words = {
-  pass: 'Pass',
-  passWithAdvice: 'Pass with advice',
-  fail: 'Fail',
-  notTested: 'Not tested',
-  findings: 'Findings',
-} as const;
-
-function Verdict({
-  run,
-  judged,
-  save,
-  evaluation,
-  onEvaluation,
-}: {
-  run: BenchRun;
-  judged: Schema['JudgedWork'];
-  save: { isPending: boolean; mutate: (it: Saving) => void };
-  evaluation: Schema['Evaluation'] | null;
-  onEvaluation: (it: Schema['Evaluation']) => void;
-}) {
-  const outcome = judged.outcome;
-  return (
-    <Box
-      sx={{
-        display: 'flex',
-        gap: 2,
-        p: 2.5,
-        bgcolor: c.surface,
-        boxShadow: `inset 6px 0 ${outcome === 'fail' ? c.fail : c.reed}`,
-        borderBottom: `1px solid ${c.line}`,
-      }}
-    >
-      <Ring state={outcome ?? 'undecided'} size={56} />
-      <Box sx={{ flex: 1, minWidth: 0 }}>
-        <Box component="h2" sx={{ m: 0, fontSize: '1.5rem', lineHeight: 1.2 }}>
-          {outcome ? words[outcome] : 'Incomplete'}
-        </Box>
-        <Box component="ul" sx={{ m: 0, mt: 0.5, pl: 2.25, color: c.bark }}>
-          {judged.reasons.map((reason) => (
-            <li key={reason}>{reason}</li>
-          ))}
-          {!outcome && judged.missing.map((step) => <li key={step}>Still open: {step}</li>)}
-        </Box>
-        {judged.next && (
-          <Box sx={{ mt: 0.75 }}>
-            Next test <strong>{showDate(judged.next.due)}</strong>, formal visual{' '}
-            {showDate(judged.next.visualDue)}.
-          </Box>
-        )}
-        {judged.evaluation && (
-          <TextField
-            select
-            size="small"
-            label="Evaluation, confirmed by you on saving"
-            value={evaluation ?? judged.evaluation.proposal}
-            onChange={(event) => onEvaluation(event.target.value as Schema['Evaluation'])}
-            helperText={
-              (evaluation ?? judged.evaluation.proposal) === judged.evaluation.proposal
-                ? `Proposed: ${judged.evaluation.because[0]}`
-                : `Proposed was: ${evaluations[judged.evaluation.proposal]}`
-            }
-            sx={{ mt: 1.5, maxWidth: 480, width: '100%' }}
-          >
-            {Object.entries(evaluations).map(([value, text]) => (
-              <MenuItem key={value} value={value}>
-                {text}
-              </MenuItem>
-            ))}
-          </TextField>
-        )}
-        {outcome === 'fail' && (
-          <Box sx={{ mt: 0.75, fontWeight: 600 }}>
-            Tag it red, make the plug unusable or lock it away: it is out of use now.
-          </Box>
-        )}
-      </Box>
-      <Button
-        variant="contained"
-        color={outcome === 'fail' ? 'error' : 'primary'}
-        disabled={!run.isComplete || save.isPending}
-        onClick={() => save.mutate({ notTested: null, remarks: null })}
-        sx={{ alignSelf: 'center' }}
-      >
-        {save.isPending
-          ? 'Saving'
-          : outcome === 'fail'
-            ? 'Save the fail'
-            : outcome === 'findings'
-              ? 'Save the findings'
-              : 'Save'}
-      </Button>
-    </Box>
   );
 }

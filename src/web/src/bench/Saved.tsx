@@ -1,22 +1,23 @@
 import { Box, Button } from '@mui/material';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import type { Schema } from '../api/client';
 import { showDate } from '../api/dates';
 import { Ring, ringWord } from '../design/Ring';
 import { c } from '../design/tokens';
-import { Key } from './RunSheet';
+import { WordsDialog } from './Dialogs';
 import { Next } from './LiveColumn';
+import { Key } from './RunSheet';
 
 /** Saved: the verdict, the next date with its reasons, the label at true size, and on to the next scan. */
 export function Saved({
   saved,
-  judged,
   onNext,
+  onWithdraw,
 }: {
   saved: Schema['SavedInspection'];
-  judged: Schema['JudgedWork'] | undefined;
   onNext: () => void;
+  onWithdraw: (reason: string) => Promise<void>;
 }) {
   const [school, setSchool] = useState<Schema['LabelSchool']>(saved.labelSchool);
   const label = (format: 'png' | 'pdf') =>
@@ -36,9 +37,16 @@ export function Saved({
             </Box>
             <Box sx={{ fontSize: '1.2rem', mt: 0.5 }}>
               {saved.next ? (
-                <>
-                  Next by <strong>{showDate(saved.next.due)}</strong>
-                </>
+                saved.next.due && saved.isTest ? (
+                  <>
+                    Next by <strong>{showDate(saved.next.due)}</strong>
+                  </>
+                ) : (
+                  <>
+                    A formal visual: next look by <strong>{showDate(saved.next.visualDue)}</strong>; the date
+                    of the test stays
+                  </>
+                )
               ) : saved.outcome === 'fail' ? (
                 'Quarantined. After repair it starts again from the look.'
               ) : saved.outcome === 'findings' ? (
@@ -53,11 +61,10 @@ export function Saved({
         </Box>
         <Box sx={{ mt: 3, maxWidth: 620, display: 'grid', gap: 2 }}>
           {saved.next && <Next next={saved.next} />}
-          {judged &&
-            saved.outcome !== 'notTested' &&
+          {saved.outcome !== 'notTested' &&
             [
-              ...(saved.outcome === 'fail' || saved.outcome === 'findings' ? judged.reasons : []),
-              ...judged.advice,
+              ...(saved.outcome === 'fail' || saved.outcome === 'findings' ? saved.reasons : []),
+              ...saved.advice,
             ].map((line) => (
               <Box
                 key={line}
@@ -78,8 +85,9 @@ export function Saved({
             <Key name="Enter" does="on to the next; a scan opens it at once" />
           </Box>
         </Box>
+        {saved.withdrawUntil && <TakeBack until={saved.withdrawUntil} onWithdraw={onWithdraw} />}
       </Box>
-      {saved.outcome !== 'findings' && (
+      {saved.hasLabel && (
         <Box
           component="aside"
           aria-label="Label"
@@ -141,3 +149,49 @@ export function Saved({
     </Box>
   );
 }
+
+/** A fail that was saved too soon is taken back within its minute, by a correcting record. */
+function TakeBack({ until, onWithdraw }: { until: string; onWithdraw: (reason: string) => Promise<void> }) {
+  const [left, setLeft] = useState(() => secondsTo(until));
+  const [asking, setAsking] = useState(false);
+  useEffect(() => {
+    const timer = setInterval(() => setLeft(secondsTo(until)), 1000);
+    return () => clearInterval(timer);
+  }, [until]);
+  if (left <= 0) return null;
+  return (
+    <Box
+      sx={{
+        mt: 3,
+        borderTop: `1px solid ${c.line}`,
+        pt: 2,
+        display: 'flex',
+        gap: 1.5,
+        alignItems: 'center',
+        flexWrap: 'wrap',
+      }}
+    >
+      <Button variant="outlined" color="inherit" onClick={() => setAsking(true)}>
+        Take the fail back
+      </Button>
+      <Box sx={{ color: c.muted }}>
+        for another {left} s; both records stay, and the item stands as it stood before
+      </Box>
+      {asking && (
+        <WordsDialog
+          title="Why is the fail taken back?"
+          offered={['Clip was off', 'Wrong item', 'Wrong answer pressed']}
+          label="In words"
+          take="Take it back"
+          onTake={(reason) => {
+            setAsking(false);
+            void onWithdraw(reason);
+          }}
+          onClose={() => setAsking(false)}
+        />
+      )}
+    </Box>
+  );
+}
+
+const secondsTo = (iso: string) => Math.max(0, Math.round((Date.parse(iso) - Date.now()) / 1000));

@@ -1,59 +1,34 @@
 import { Box, Button } from '@mui/material';
-import { useState } from 'react';
-import type { Schema } from '../api/client';
-import { Rail, type Rod } from '../design/Rail';
+import { memo } from 'react';
+import { Rail } from '../design/Rail';
 import { Ring } from '../design/Ring';
 import { c } from '../design/tokens';
-import { BorrowDialog, OverrideDialog, PointDialog } from './BenchDialogs';
+import { useDesk } from './desk';
 import { ReadingField } from './ReadingField';
-import type { BenchRun } from './run';
-import type { StepState, Taken } from './states';
+import { ringOf, rodOf } from './stepText';
+import type { ReadingNow, Step, StepNow } from './types';
+import { useLine, useRun, useShown } from './useBench';
 
-/** The rod of a judged value on its step's rail. */
-export function rodOf(judged: Schema['JudgedEntry'] | undefined): Rod | undefined {
-  if (!judged || judged.si === null || judged.si === undefined) return undefined;
-  const tone =
-    judged.status === 'fail'
-      ? 'fail'
-      : judged.status === 'undecided'
-        ? 'slate'
-        : judged.nearLimit
-          ? 'advice'
-          : 'pass';
-  return {
-    si: judged.si,
-    tone,
-    bound: judged.isBound ? (judged.qualifier === '<' ? 'below' : 'above') : undefined,
-  };
-}
-
-/** One line of the run sheet. The same line is the working place while its step is the current one. */
-export function StepRow(props: {
-  sheet: Schema['BenchSheet'];
-  run: BenchRun;
-  state: StepState;
-  onPrimary: () => void;
-  onBad: () => void;
-  onAgain: () => void;
-}) {
-  const { run, state } = props;
-  const { step, standing, stopped } = state;
-  const isCurrent = state === run.current;
-  const isRunning = run.instrument.running === step.key;
-  const last = step.earlier.at(-1);
-  const live = isRunning ? run.instrument.live : null;
-  // What has no number needs no column for one.
-  const isWordy = !!stopped || step.test === 'fuse' || step.test === 'visual';
-  const voided = state.taken.filter((it) => it.entry.void).length;
-  const others = state.taken.filter((it) => !it.entry.void);
-  const hasOthers = others.length > 1 || others.some((it) => it.entry.point);
-  const atPoint = run.point?.stepKey === step.key ? run.point.name : null;
+/** One line of the run sheet. The same line is the working place while its step is the one in hand. */
+export const StepRow = memo(function StepRow({ step, isCurrent }: { step: Step; isCurrent: boolean }) {
+  const desk = useDesk();
+  const now = useShown((shown) => shown.now.steps.find((it) => it.key === step.key)!);
+  const readings = useShown((shown) => shown.now.readings.filter((it) => it.step === step.key));
+  const isRunning = useLine((line) => line.is !== 'idle' && line.step === step.key);
+  const stands = readings.find((it) => it.id === now.stands);
+  const others = readings.filter((it) => !it.void && !it.fault);
+  const atPoint = desk.probe?.step === step.key ? desk.probe.point : null;
+  const isWordy = now.standing === 'stopped' || step.family !== 'measure';
+  const asksForWork = isCurrent && !isRunning && (now.may || atPoint !== null);
+  const isOpen =
+    isCurrent && !isRunning && !asksForWork && now.whyNot && now.standing !== 'stopped' && !stands;
   return (
     <Box
       component="section"
+      id={`step-${step.key}`}
       aria-label={step.name}
       aria-current={isCurrent ? 'step' : undefined}
-      onClick={() => !isRunning && !stopped && step.test !== 'fuse' && run.choose(step.key)}
+      onClick={() => step.family !== 'fuseAndFlex' && !isRunning && desk.choose(step.key)}
       sx={{
         display: 'grid',
         alignItems: 'center',
@@ -61,6 +36,7 @@ export function StepRow(props: {
         px: 2.5,
         py: isCurrent ? 2 : 1.1,
         minHeight: 62,
+        scrollMarginBlock: 140,
         gridTemplateColumns: {
           xs: '30px minmax(0, 1fr) auto',
           lg: '30px minmax(150px, 215px) minmax(0, 1fr) minmax(126px, auto)',
@@ -68,70 +44,40 @@ export function StepRow(props: {
         borderBottom: `1px solid ${c.line}`,
         boxShadow: isCurrent ? `inset 6px 0 ${c.reed}` : 'none',
         bgcolor: isCurrent ? c.surface : 'transparent',
-        color: stopped ? c.muted : c.ink,
-        cursor: stopped || step.test === 'fuse' ? 'default' : 'pointer',
+        color: now.standing === 'stopped' ? c.muted : c.ink,
+        cursor: step.family === 'fuseAndFlex' ? 'default' : 'pointer',
       }}
     >
-      <Ring
-        state={isRunning ? 'running' : state.ring}
-        size={28}
-        progress={live ? live.elapsed / Math.max(live.seconds, 0.1) : 0}
-      />
+      <RowRing step={step} now={now} isRunning={isRunning} />
       <Box sx={{ minWidth: 0 }}>
         <Box sx={{ fontWeight: 700, fontSize: isCurrent ? '1.1rem' : '1rem', lineHeight: 1.2 }}>
           {step.name}
         </Box>
         <Box sx={{ color: c.muted, fontSize: 13.5, lineHeight: 1.3 }}>
           {[step.terminals, step.detail].filter(Boolean).join(' · ')}
-          {voided > 0 && ` · ${voided} voided`}
+          {now.void > 0 && ` · ${now.void} voided`}
         </Box>
       </Box>
       <Box
         sx={{
           minWidth: 0,
-          gridColumn: { xs: '2 / -1', lg: isWordy ? '3 / -1' : 'auto' },
+          gridColumn: { xs: '2 / -1', lg: isWordy && !asksForWork && !stands ? '3 / -1' : 'auto' },
           gridRow: { xs: 2, lg: 'auto' },
         }}
       >
-        {stopped ? (
-          <Box sx={{ color: c.fail, fontSize: 14.5 }}>{stopped}</Box>
-        ) : step.notMeasured && !standing ? (
-          <Box sx={{ color: c.advice, fontSize: 14.5 }}>{step.notMeasured}</Box>
-        ) : step.test === 'fuse' ? (
-          <FuseText fuse={props.sheet.fuse} />
-        ) : step.test === 'visual' ? (
-          <LookSummary sheet={props.sheet} run={run} />
-        ) : step.rail && step.limit ? (
-          <Rail
-            scale={step.rail}
-            limit={step.limit.si ?? null}
-            isFloor={step.limit.isFloor}
-            earlier={step.earlier}
-            label={railLabel(state)}
-            ticks={isCurrent}
-            rod={
-              live && live.si !== null
-                ? { si: live.si, tone: 'slate', bound: live.isBound ? 'above' : undefined }
-                : rodOf(standing?.judged)
-            }
-          />
-        ) : (
-          <Box sx={{ color: c.bark, fontSize: 14.5 }}>
-            {step.test === 'functional' || isCurrent ? step.needs.join('. ') : ''}
-          </Box>
-        )}
+        <Middle step={step} now={now} stands={stands} isCurrent={isCurrent} isRunning={isRunning} />
       </Box>
-      <Box sx={{ textAlign: 'right', minWidth: 0, display: isWordy ? 'none' : 'block' }}>
-        {isCurrent &&
-        !isRunning &&
-        (!standing || atPoint || standing.judged?.status === 'undecided') &&
-        !stopped ? (
-          <>
-            {atPoint && <Box sx={{ fontWeight: 600, mb: 0.5 }}>at {atPoint}</Box>}
-            <Working {...props} />
-          </>
+      <Box
+        sx={{
+          textAlign: 'right',
+          minWidth: 0,
+          display: isWordy && !asksForWork && !stands ? 'none' : 'block',
+        }}
+      >
+        {asksForWork ? (
+          <Working step={step} now={now} point={atPoint} />
         ) : (
-          <>
+          step.family === 'measure' && (
             <Box
               sx={{
                 fontSize: isCurrent ? '1.6rem' : '1.2rem',
@@ -140,153 +86,271 @@ export function StepRow(props: {
                 whiteSpace: 'nowrap',
               }}
             >
-              {isRunning ? (live?.text ?? '…') : (standing?.judged?.text ?? (standing ? 'kept' : ''))}
+              {isRunning ? <LiveText /> : stands?.text}
             </Box>
-          </>
+          )
         )}
-        <Box
-          sx={{
-            color: standing?.judged?.status === 'fail' ? c.fail : c.muted,
-            fontSize: 13.5,
-            lineHeight: 1.3,
-          }}
-        >
-          {standing?.judged?.margin && (
-            <Box
-              sx={{
-                fontWeight: standing.judged.nearLimit ? 700 : 400,
-                color: standing.judged.nearLimit ? c.advice : 'inherit',
-              }}
-            >
-              {standing.judged.margin}
-            </Box>
-          )}
-          {step.limit && <span>{step.limit.text}</span>}
-          {last && (
-            <span>
-              {step.limit ? ' · ' : ''}last {last.text}
-            </span>
-          )}
-        </Box>
+        {step.family === 'function' && stands && <Box sx={{ fontWeight: 700 }}>{stands.text}</Box>}
+        <Margin step={step} stands={stands} />
       </Box>
-      {!isRunning && (hasOthers || (isCurrent && standing && !atPoint)) && (
-        <Box
-          sx={{
-            gridColumn: { xs: '1 / -1', lg: '2 / -1' },
-            display: 'flex',
-            flexWrap: 'wrap',
-            alignItems: 'center',
-            justifyContent: 'space-between',
-            columnGap: 2,
-            mt: 0.5,
-          }}
-        >
-          <Box sx={{ flex: '1 1 260px' }}>
-            {hasOthers && others.map((it, i) => <Other key={i} taken={it} />)}
-          </Box>
-          {isCurrent && standing && !atPoint && <More {...props} />}
+      {isOpen && (
+        <Box sx={{ gridColumn: '2 / -1', color: c.bark, fontSize: 14.5, mt: 0.5 }} role="note">
+          {now.whyNot}
         </Box>
+      )}
+      {!isRunning &&
+        (others.length > 1 || others.some((it) => it.point || it.override || it.borrowed.length > 0)) && (
+          <Box sx={{ gridColumn: { xs: '1 / -1', lg: '2 / -1' }, mt: 0.5 }}>
+            {others.map((it) => (
+              <Other key={it.id} reading={it} />
+            ))}
+          </Box>
+        )}
+      {now.owed.length > 0 && now.standing !== 'stopped' && (
+        <Box sx={{ gridColumn: { xs: '1 / -1', lg: '2 / -1' }, color: c.advice, fontSize: 14.5 }}>
+          A failed reading was voided{now.owed[0] ? ` at ${now.owed.join(', ')}` : ''}: it is measured again
+          there.
+        </Box>
+      )}
+      {isCurrent && !isRunning && stands && atPoint === null && (
+        <More step={step} now={now} stands={stands} />
+      )}
+    </Box>
+  );
+});
+
+function RowRing({ step, now, isRunning }: { step: Step; now: StepNow; isRunning: boolean }) {
+  const share = useLine((line) =>
+    isRunning && line.is === 'running' && line.live
+      ? line.live.elapsed / Math.max(line.live.seconds, 0.1)
+      : 0,
+  );
+  return (
+    <Ring state={isRunning ? 'running' : ringOf(now.standing)} size={28} progress={share} key={step.key} />
+  );
+}
+
+const LiveText = () => useLine((line) => (line.is === 'running' ? (line.live?.text ?? '…') : '…'));
+
+function Middle(props: {
+  step: Step;
+  now: StepNow;
+  stands: ReadingNow | undefined;
+  isCurrent: boolean;
+  isRunning: boolean;
+}) {
+  const { step, now, stands, isCurrent } = props;
+  if (now.standing === 'stopped' && !stands)
+    return <Box sx={{ color: c.fail, fontSize: 14.5 }}>{now.stopped}</Box>;
+  if (step.family === 'look') return <LookSummary />;
+  if (step.family === 'fuseAndFlex') return <FuseText />;
+  if (now.standing === 'notMeasured')
+    return <Box sx={{ color: c.advice, fontSize: 14.5 }}>{step.notMeasured}</Box>;
+  if (step.rail && step.limit) return <StepRail {...props} />;
+  const lines = step.family === 'function' || isCurrent ? [...step.lines, ...step.needs] : [];
+  return <Box sx={{ color: c.bark, fontSize: 14.5 }}>{lines.join('. ')}</Box>;
+}
+
+function StepRail({ step, stands, isCurrent, isRunning }: Parameters<typeof Middle>[0]) {
+  const live = useLine((line) => (isRunning && line.is === 'running' ? line.live : null));
+  const last = step.earlier.at(-1);
+  return (
+    <Rail
+      scale={step.rail!}
+      limit={step.limit!.si ?? null}
+      isFloor={step.limit!.isFloor}
+      earlier={step.earlier}
+      label={`${step.name}: ${stands?.text ?? 'not measured'}, limit ${step.limit!.text}${last ? `, last ${last.text}` : ''}`}
+      ticks={isCurrent}
+      rod={
+        live && live.si !== null
+          ? { si: live.si, tone: 'slate', bound: live.isBound ? 'above' : undefined }
+          : isRunning
+            ? undefined
+            : rodOf(stands)
+      }
+    />
+  );
+}
+
+function Margin({ step, stands }: { step: Step; stands: ReadingNow | undefined }) {
+  const last = step.earlier.at(-1);
+  return (
+    <Box sx={{ color: stands?.status === 'fail' ? c.fail : c.muted, fontSize: 13.5, lineHeight: 1.3 }}>
+      {stands?.margin && (
+        <Box
+          sx={{ fontWeight: stands.nearLimit ? 700 : 400, color: stands.nearLimit ? c.advice : 'inherit' }}
+        >
+          {stands.margin}
+        </Box>
+      )}
+      {step.limit && <span>{step.limit.text}</span>}
+      {last && (
+        <span>
+          {step.limit ? ' · ' : ''}last {last.text}
+        </span>
       )}
     </Box>
   );
 }
 
-/** One of several readings of a step: where it was taken, or by which other standard it was judged. */
-function Other({ taken }: { taken: Taken }) {
-  const { entry, judged } = taken;
-  const where = entry.standard ? `by ${entry.standard}` : (entry.point ?? 'first point');
-  const said = entry.standard ? judged?.working.at(-1) : judged?.text;
+/** One of several readings of a step, and whatever is special about it. */
+function Other({ reading }: { reading: ReadingNow }) {
   return (
     <Box
       sx={{
         fontSize: 13.5,
-        lineHeight: 1.4,
-        color: judged?.status === 'fail' ? c.fail : judged?.nearLimit ? c.advice : c.bark,
+        lineHeight: 1.45,
+        color: reading.status === 'fail' ? c.fail : reading.nearLimit ? c.advice : c.bark,
       }}
     >
-      {where}: {said ?? 'kept'}
-      {!entry.standard && judged?.status && judged.status !== 'pass' && ` (${judged.status})`}
-      {judged?.overridden && ' overridden'}
+      {reading.point ?? 'first point'}: {reading.text}
+      {reading.status && reading.status !== 'pass' && ` (${reading.status})`}
+      {reading.override && (
+        <strong>
+          {' '}
+          · overridden by {reading.override.by}: {reading.override.was} became {reading.override.is},{' '}
+          {reading.override.reason}
+        </strong>
+      )}
+      {reading.borrowed.map((it) => (
+        <Box key={it.id} component="span" sx={{ display: 'block' }}>
+          by {it.standard}: {it.hasLimit ? it.text : 'no limit for it; noted, it settles nothing'}
+        </Box>
+      ))}
     </Box>
   );
 }
 
 /** What can be done with a reading that stands. */
-function More({ sheet, run, state, onAgain }: Parameters<typeof StepRow>[0]) {
-  const [asking, setAsking] = useState<'point' | 'borrow' | 'override' | null>(null);
-  const close = () => {
-    setAsking(null);
-    document.dispatchEvent(new Event('osierwand:settle'));
-  };
-  const { step } = state;
-  const mayOverride = sheet.mayOverride && !(sheet.evaluated && step.test === 'leakage');
+function More({ step, now, stands }: { step: Step; now: StepNow; stands: ReadingNow }) {
+  const desk = useDesk();
+  const run = useRun();
+  const mayOverride = useShown(
+    ({ sheet }) => sheet.mayOverride && !(sheet.isMedical && step.test === 'leakage'),
+  );
   return (
-    <Box onClick={(event) => event.stopPropagation()} sx={{ display: 'flex', flexWrap: 'wrap', mr: -1.5 }}>
-      <Button size="small" onClick={onAgain}>
+    <Box
+      onClick={(event) => event.stopPropagation()}
+      sx={{
+        gridColumn: { xs: '1 / -1', lg: '2 / -1' },
+        display: 'flex',
+        flexWrap: 'wrap',
+        justifyContent: 'flex-end',
+        mr: -1.5,
+      }}
+    >
+      <Button
+        size="small"
+        onClick={() => desk.ask({ what: 'again', target: stands.id, text: `${step.name} ${stands.text}` })}
+      >
         Again
       </Button>
-      {step.manyPoints && (
-        <Button size="small" onClick={() => setAsking('point')}>
+      {step.manyPoints && now.standing !== 'fail' && now.standing !== 'stopped' && (
+        <Button size="small" onClick={() => desk.ask({ what: 'point', step: step.key })}>
           Another point
         </Button>
       )}
       {step.unit !== null && (
-        <Button size="small" color="inherit" onClick={() => setAsking('borrow')}>
+        <Button size="small" color="inherit" onClick={() => desk.ask({ what: 'borrow', reading: stands })}>
           Second standard
         </Button>
       )}
-      {mayOverride && (
-        <Button size="small" color="inherit" onClick={() => setAsking('override')}>
+      {stands.borrowed.length > 0 && (
+        <Button
+          size="small"
+          color="inherit"
+          onClick={() => void run.happen({ kind: 'withdrawn', target: stands.borrowed.at(-1)!.id })}
+        >
+          Without {stands.borrowed.at(-1)!.standard}
+        </Button>
+      )}
+      {mayOverride && !stands.override && (
+        <Button size="small" color="inherit" onClick={() => desk.ask({ what: 'override', reading: stands })}>
           Override
         </Button>
       )}
-      {asking === 'point' && <PointDialog state={state} run={run} onClose={close} />}
-      {asking === 'borrow' && <BorrowDialog sheet={sheet} state={state} run={run} onClose={close} />}
-      {asking === 'override' && <OverrideDialog state={state} run={run} onClose={close} />}
+      {stands.override && (
+        <Button
+          size="small"
+          color="inherit"
+          onClick={() => void run.happen({ kind: 'withdrawn', target: stands.override!.id })}
+        >
+          Withdraw the override
+        </Button>
+      )}
     </Box>
   );
 }
 
-const railLabel = ({ step, standing }: StepState) =>
-  `${step.name}: ${standing?.judged?.text ?? 'not measured'}, limit ${step.limit?.text ?? 'none'}${step.earlier.length > 0 ? `, last ${step.earlier.at(-1)!.text}` : ''}`;
-
-/** What the hands do at the current step: start the instrument, type, or answer. */
-function Working({
-  run,
-  state,
-  onPrimary,
-  onBad,
-}: {
-  run: BenchRun;
-  state: StepState;
-  onPrimary: () => void;
-  onBad: () => void;
-}) {
-  const { step } = state;
-  if (step.unit === null && !step.measurable)
-    return (
-      <Box sx={{ display: 'flex', gap: 1, justifyContent: 'flex-end' }}>
-        <Button variant="contained" onClick={onPrimary}>
-          Good
-        </Button>
-        <Button variant="outlined" color="error" onClick={onBad}>
-          Bad
-        </Button>
-      </Box>
-    );
+/** What the hands do at the step: start the instrument, type, answer, confirm. */
+function Working({ step, now, point }: { step: Step; now: StepNow; point: string | null }) {
+  const desk = useDesk();
+  const run = useRun();
+  const isPending = useShown((shown) => shown.pending > 0);
+  const noTrip = () =>
+    void run.happen({ kind: 'read', step: step.key, source: 'typed', tripped: false, switchedOn: true });
+  const canAnswer = step.family === 'function' || (step.family === 'measure' && step.unit === null);
   return (
-    <Box sx={{ display: 'flex', flexDirection: 'column', gap: 1, alignItems: 'flex-end', mb: 0.5 }}>
-      {step.measurable && step.hazardKind !== 'mainsOnPatient' && (
-        <Button variant="contained" onClick={onPrimary}>
+    <Box
+      onClick={(event) => event.stopPropagation()}
+      sx={{ display: 'flex', flexDirection: 'column', gap: 1, alignItems: 'flex-end', mb: 0.5 }}
+    >
+      {point && <Box sx={{ fontWeight: 600 }}>at {point}</Box>}
+      {now.action === 'press' && (
+        <Button variant="contained" disabled={isPending} onClick={() => desk.measure(step.key, 'press')}>
           Measure
         </Button>
       )}
-      {step.unit !== null && <ReadingField key={step.key} run={run} step={step} />}
+      {now.action === 'confirm' && (
+        <Button variant="contained" onClick={desk.primary}>
+          {step.family === 'pause' ? 'Done' : 'Confirm'}
+        </Button>
+      )}
+      {canAnswer && (
+        <Box sx={{ display: 'flex', gap: 1 }}>
+          <Button
+            variant={now.action === 'answer' ? 'contained' : 'outlined'}
+            onClick={() =>
+              void run.happen({
+                kind: 'read',
+                step: step.key,
+                source: 'typed',
+                ok: true,
+                switchedOn: true,
+                point,
+              })
+            }
+          >
+            Good
+          </Button>
+          <Button
+            variant="outlined"
+            color="error"
+            onClick={() => desk.ask({ what: 'bad', step: step.key, answer: 'bad' })}
+          >
+            Bad
+          </Button>
+        </Box>
+      )}
+      {step.unit !== null && <ReadingField key={step.key} step={step} point={point} />}
+      {step.mayNotTrip && (
+        <Button size="small" color="inherit" onClick={noTrip}>
+          It did not trip
+        </Button>
+      )}
+      {step.mayFindEarth && (
+        <Button size="small" color="error" onClick={() => desk.ask({ what: 'earth', step: step.key })}>
+          The probe found an earth
+        </Button>
+      )}
     </Box>
   );
 }
 
-function FuseText({ fuse }: { fuse: Schema['FuseCard'] }) {
+function FuseText() {
+  const fuse = useShown(({ sheet }) => sheet.fuse);
+  const desk = useDesk();
   return (
     <Box sx={{ fontSize: 14.5 }}>
       <Box sx={{ color: c.bark }}>{fuse.summary}</Box>
@@ -295,18 +359,31 @@ function FuseText({ fuse }: { fuse: Schema['FuseCard'] }) {
           {it.text}
         </Box>
       ))}
+      {fuse.findings.length > 0 && (
+        <Button size="small" color="inherit" sx={{ ml: -1.5 }} onClick={() => desk.ask({ what: 'facts' })}>
+          Correct plate, fuse or flex
+        </Button>
+      )}
     </Box>
   );
 }
 
-function LookSummary({ sheet, run }: { sheet: Schema['BenchSheet']; run: BenchRun }) {
-  const bad = run.draft.look.filter((it) => it.answer === 'bad');
-  const good = run.draft.look.filter((it) => it.answer === 'good').length;
+function LookSummary() {
+  const look = useShown(({ now }) => now.look);
+  const count = useShown(({ sheet }) => sheet.look.length);
+  const bad = look.filter((it) => it.answer === 'bad');
+  const advice = look.filter((it) => it.answer === 'advice');
   if (bad.length > 0)
     return <Box sx={{ color: c.fail, fontWeight: 600 }}>{bad.map((it) => it.words).join('; ')}</Box>;
   return (
     <Box sx={{ color: c.bark, fontSize: 14.5 }}>
-      {good} of {sheet.look.length} points good
+      {look.filter((it) => it.answer === 'good').length} of {count} points good
+      {advice.length > 0 && (
+        <Box component="span" sx={{ color: c.advice, fontWeight: 600 }}>
+          {' '}
+          · {advice.map((it) => it.words).join('; ')}
+        </Box>
+      )}
     </Box>
   );
 }

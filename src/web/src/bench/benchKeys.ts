@@ -1,8 +1,5 @@
 import { useEffect, useRef } from 'react';
-import { Rhythm } from '../frame/scanner';
-
-/** The rhythm of what goes into the reading field, first key included, so that a scanned tag of digits is told from a reading. */
-export const readingRhythm = new Rhythm();
+import { instrument } from './instrument';
 
 interface Keys {
   primary: () => void;
@@ -10,35 +7,40 @@ interface Keys {
   bad: () => void;
   notTested: () => void;
   keys: () => void;
-  stop: () => void;
   move: (by: number) => void;
+  /** False while something is asked: then its own keys count, and none of these. */
   enabled: boolean;
-  /** A digit goes to the reading field of the current step. */
-  takesNumber: boolean;
+  /** A digit, a sign or a point goes to the reading field of the step in hand. */
+  takesNumber: () => boolean;
 }
 
-/** Letters stay free for tags; everything else is on the number pad: Enter goes on, × again, − bad, / not tested. */
+/** Letters stay free for tags; everything else is on the number pad: Enter goes on, × again, − bad, / not tested. Esc always stops. */
 export function useBenchKeys(keys: Keys) {
   const latest = useRef(keys);
   useEffect(() => {
     latest.current = keys;
   });
   useEffect(() => {
+    // Before any dialog or field: what runs can be stopped from everywhere.
+    const onEscape = (event: KeyboardEvent) => {
+      if (event.key !== 'Escape' || instrument.get().is === 'idle') return;
+      event.preventDefault();
+      event.stopImmediatePropagation();
+      instrument.stop();
+    };
     const onKey = (event: KeyboardEvent) => {
       const it = latest.current;
+      if (!it.enabled || event.repeat || event.ctrlKey || event.altKey || event.metaKey || event.isComposing)
+        return;
+      // While something runs no key but Esc does anything: nothing may cover it.
+      if (instrument.isBusy) return;
       const target = event.target as HTMLElement;
-      if (!it.enabled || event.ctrlKey || event.altKey || event.metaKey || event.isComposing) return;
-      if (event.key === 'Escape') return it.stop();
       const field = target.closest('input, textarea, select, button, a, [role=combobox]');
       const isScan = field instanceof HTMLInputElement && field.id === 'scan';
       if (field && !(isScan && field.value === '')) return;
-      if (it.takesNumber && /^[0-9.<>]$/.test(event.key)) {
-        const reading = document.getElementById('reading');
-        if (!(reading instanceof HTMLInputElement)) return;
-        readingRhythm.reset();
-        readingRhythm.key(event.timeStamp);
+      if (/^[0-9.<>,-]$/.test(event.key) && it.takesNumber()) {
         // The key itself lands in the field that now has the focus.
-        reading.focus();
+        document.getElementById('reading')?.focus();
         return;
       }
       const action = {
@@ -50,11 +52,15 @@ export function useBenchKeys(keys: Keys) {
         ArrowUp: () => it.move(-1),
         ArrowDown: () => it.move(1),
       }[event.key];
-      if (!action || event.repeat) return;
+      if (!action) return;
       event.preventDefault();
       action();
     };
+    document.addEventListener('keydown', onEscape, true);
     document.addEventListener('keydown', onKey);
-    return () => document.removeEventListener('keydown', onKey);
+    return () => {
+      document.removeEventListener('keydown', onEscape, true);
+      document.removeEventListener('keydown', onKey);
+    };
   }, []);
 }

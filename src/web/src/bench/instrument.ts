@@ -1,6 +1,5 @@
 import type { HubConnection } from '@microsoft/signalr';
-import { useCallback, useEffect, useRef, useState } from 'react';
-import type { Schema } from '../api/client';
+import type { BenchEvent } from './types';
 
 export interface LiveReport {
   text: string;
@@ -11,80 +10,202 @@ export interface LiveReport {
   seconds: number;
   mains: number | null;
   loadA: number | null;
-  entry: Schema['Entry'] | null;
+  reading: BenchEvent | null;
 }
 
-let line: Promise<HubConnection> | null = null;
+/** Exactly what the hub wants to know before it starts anything. */
+export interface MeasureRequest {
+  itemId: string;
+  roundId: string;
+  ruling: string;
+  step: string;
+  point: string | null;
+  startedBy: 'press' | 'hold';
+  eventId: string;
+  events: readonly BenchEvent[];
+}
 
-/** One line to the server for the whole session; the library is fetched when a measurement first needs it. */
-async function connect(): Promise<HubConnection> {
-  line ??= (async () => {
-    const { HubConnectionBuilder, LogLevel } = await import('@microsoft/signalr');
-    const hub = new HubConnectionBuilder().withUrl('/hubs/bench').configureLogging(LogLevel.None).build();
-    hub.onclose(() => (line = null));
-    await hub.start();
-    return hub;
-  })();
-  try {
-    return await line;
-  } catch (failure) {
-    line = null;
-    throw failure;
+/**
+ * The instrument as this tab knows it. "stopping" lasts until the server has let go; "lost" says that the line broke while something ran,
+ * so
+ * that what was switched on must be looked at, not believed to be off.
+ */
+export type Line =
+  | { is: 'idle'; trouble: string | null }
+  | { is: 'connecting'; step: string }
+  | { is: 'running'; step: string; live: LiveReport | null }
+  | { is: 'stopping'; step: string }
+  | { is: 'lost'; step: string; trouble: string };
+
+export interface Stream {
+  dispose(): void;
+}
+
+/** What the client needs of the line to the server: replaced in tests. */
+export interface Hub {
+  open(): Promise<void>;
+  measure(
+    request: MeasureRequest,
+    on: { report(it: LiveReport): void; done(): void; failed(failure: unknown): void },
+  ): Stream;
+  close(): Promise<void>;
+}
+
+const unreachable = 'The server cannot be reached, so nothing was measured. What you entered is kept.';
+
+/** What the hub's exception says to the technician, without the library's preamble. */
+export const spoken = (failure: unknown) => {
+  const text = failure instanceof Error ? failure.message : String(failure);
+  if (/HubException: /.test(text)) return text.replace(/^.*HubException: /s, '');
+  return /error on the server/.test(text)
+    ? 'The instrument did not deliver. Measure again, or type the reading.'
+    : null;
+};
+
+/** How long a stop may take to be confirmed before it is taken as done. */
+const stopPatienceMs = 1500;
+
+export class InstrumentClient {
+  private readonly hub: Hub;
+  private readonly listeners = new Set<() => void>();
+  private line: Line = { is: 'idle', trouble: null };
+  private stream: Stream | null = null;
+  /** Each start has a number; whatever comes from an earlier one is too late. */
+  private turn = 0;
+  private onReading: ((it: BenchEvent) => void) | null = null;
+
+  constructor(hub: Hub) {
+    this.hub = hub;
+  }
+
+  readonly subscribe = (listener: () => void) => {
+    this.listeners.add(listener);
+    return () => void this.listeners.delete(listener);
+  };
+
+  readonly get = () => this.line;
+
+  get isBusy() {
+    return this.line.is === 'connecting' || this.line.is === 'running' || this.line.is === 'stopping';
+  }
+
+  /** Starts one step. Nothing happens while another one runs, connects or stops. */
+  async start(request: MeasureRequest, onReading: (it: BenchEvent) => void): Promise<void> {
+    if (this.isBusy) return;
+    const turn = ++this.turn;
+    this.onReading = onReading;
+    this.set({ is: 'connecting', step: request.step });
+    try {
+      await this.hub.open();
+    } catch {
+      if (turn === this.turn) this.set({ is: 'idle', trouble: unreachable });
+      return;
+    }
+    // Stopped while the line was still opening: nothing was asked of the instrument, and nothing is.
+    if (turn !== this.turn) return;
+    this.set({ is: 'running', step: request.step, live: null });
+    const mine = () => turn === this.turn;
+    this.stream = this.hub.measure(request, {
+      report: (it) => {
+        if (!mine()) return;
+        this.set({ is: 'running', step: request.step, live: it });
+        if (it.reading) this.onReading?.(it.reading);
+      },
+      done: () => mine() && this.end(null),
+      failed: (failure) => {
+        if (!mine()) return;
+        const said = spoken(failure);
+        this.stream = null;
+        if (said !== null) this.end(said);
+        else
+          this.set({
+            is: 'lost',
+            step: request.step,
+            trouble:
+              'The line broke while something ran. No reading was taken. The instrument stops by itself; look at it before you touch anything.',
+          });
+      },
+    });
+  }
+
+  /** Stops in every state; safe to call at any time, as often as one likes. */
+  stop() {
+    const { line } = this;
+    if (line.is === 'lost') this.set({ is: 'idle', trouble: null });
+    if (line.is === 'connecting') {
+      this.turn++;
+      this.set({ is: 'idle', trouble: null });
+    }
+    if (line.is !== 'running') return;
+    const turn = ++this.turn;
+    this.set({ is: 'stopping', step: line.step });
+    this.stream?.dispose();
+    this.stream = null;
+    setTimeout(() => turn === this.turn && this.set({ is: 'idle', trouble: null }), stopPatienceMs);
+    void this.settle(turn);
+  }
+
+  /** Stops and forgets who listened: the page goes away, or somebody signs out. */
+  async leave() {
+    this.onReading = null;
+    this.stop();
+    await this.hub.close();
+  }
+
+  private async settle(turn: number) {
+    // A message of the stream's end has left by the next turn of the loop; the server aborts on it.
+    await new Promise((resolve) => setTimeout(resolve, 120));
+    if (turn === this.turn) this.set({ is: 'idle', trouble: null });
+  }
+
+  private end(trouble: string | null) {
+    this.stream = null;
+    this.set({ is: 'idle', trouble });
+  }
+
+  private set(line: Line) {
+    this.line = line;
+    this.listeners.forEach((listener) => listener());
   }
 }
 
-/** What the hub's exception says to the technician, without the library's preamble. */
-const spoken = (failure: unknown) =>
-  (failure instanceof Error ? failure.message : String(failure))
-    .replace(/^.*HubException: /, '')
-    .replace(
-      /^.*error on the server\.?.*$/,
-      'The instrument did not deliver. Measure again, or type the reading.',
-    );
+/** The real line; the library is fetched when a measurement first needs it. */
+class SignalRHub implements Hub {
+  private connection: HubConnection | null = null;
+  private opening: Promise<void> | null = null;
 
-/** Runs steps on the connected instrument and shows its display as it moves. Leaving the page or stopping aborts on the instrument. */
-export function useInstrument(sheet: Schema['BenchSheet'], onReading: (entry: Schema['Entry']) => void) {
-  const [running, setRunning] = useState<string | null>(null);
-  const [live, setLive] = useState<LiveReport | null>(null);
-  const [trouble, setTrouble] = useState<string | null>(null);
-  const stream = useRef<{ dispose(): void } | null>(null);
+  open(): Promise<void> {
+    if (this.connection?.state === 'Connected') return Promise.resolve();
+    this.opening ??= (async () => {
+      try {
+        const { HubConnectionBuilder, LogLevel } = await import('@microsoft/signalr');
+        const made = new HubConnectionBuilder()
+          .withUrl('/hubs/bench')
+          .configureLogging(LogLevel.None)
+          .build();
+        await made.start();
+        this.connection = made;
+      } finally {
+        this.opening = null;
+      }
+    })();
+    return this.opening;
+  }
 
-  const stop = useCallback(() => {
-    stream.current?.dispose();
-    stream.current = null;
-    setRunning(null);
-    setLive(null);
-  }, []);
-  useEffect(() => stop, [stop]);
+  measure(request: MeasureRequest, on: Parameters<Hub['measure']>[1]): Stream {
+    return this.connection!.stream<LiveReport>('Measure', request).subscribe({
+      next: on.report,
+      complete: on.done,
+      error: on.failed,
+    });
+  }
 
-  const measure = async (stepKey: string) => {
-    if (stream.current || running) return;
-    setRunning(stepKey);
-    setTrouble(null);
-    setLive(null);
-    const failed = (failure: unknown) => {
-      stop();
-      setTrouble(spoken(failure));
-    };
-    try {
-      const hub = await connect();
-      stream.current = hub
-        .stream<LiveReport>('Measure', sheet.item.id, sheet.round.id, sheet.scope, stepKey, sheet.nullOhm)
-        .subscribe({
-          next: (report) => {
-            setLive(report);
-            if (report.entry) onReading(report.entry);
-          },
-          complete: stop,
-          error: failed,
-        });
-    } catch (failure) {
-      failed(
-        failure instanceof Error && /HubException/.test(failure.message)
-          ? failure
-          : new Error('The server cannot be reached, so nothing was measured. What you entered is kept.'),
-      );
-    }
-  };
-  return { running, live, trouble, measure, stop };
+  async close() {
+    const { connection } = this;
+    this.connection = null;
+    await connection?.stop();
+  }
 }
+
+/** One for the tab: there is one pair of hands. */
+export const instrument = new InstrumentClient(new SignalRHub());

@@ -1,7 +1,15 @@
 import { c } from './tokens';
 
 export type RingState =
-  'pass' | 'passWithAdvice' | 'fail' | 'notTested' | 'findings' | 'undecided' | 'open' | 'running';
+  | 'pass'
+  | 'passWithAdvice'
+  | 'fail'
+  | 'notTested'
+  | 'findings'
+  | 'withdrawn'
+  | 'undecided'
+  | 'open'
+  | 'running';
 
 const words: Record<RingState, string> = {
   pass: 'pass',
@@ -9,6 +17,7 @@ const words: Record<RingState, string> = {
   fail: 'fail',
   notTested: 'not tested',
   findings: 'findings',
+  withdrawn: 'withdrawn',
   undecided: 'undecided',
   open: 'open',
   running: 'running',
@@ -20,6 +29,7 @@ const colours: Record<RingState, string> = {
   fail: c.fail,
   notTested: c.muted,
   findings: c.slate,
+  withdrawn: c.muted,
   undecided: c.slate,
   open: c.muted,
   running: c.slate,
@@ -54,6 +64,8 @@ function shape(state: RingState, progress: number) {
           <circle cx="16" cy="16" r="1.6" />
         </>
       );
+    case 'withdrawn':
+      return <path d={`${arc(200, 520)} M 9 16 H 23`} />;
     case 'undecided':
       return <path d={arc(30, 210)} />;
     case 'running':

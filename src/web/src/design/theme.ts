@@ -49,10 +49,15 @@ export const theme = createTheme({
       defaultProps: { disableElevation: true, disableRipple: true },
       styleOverrides: {
         root: { minHeight: 44, paddingInline: 18, borderRadius: 6 },
-        sizeSmall: { minHeight: 36, paddingInline: 12 },
+        sizeSmall: { minHeight: 44, paddingInline: 12 },
       },
     },
-    MuiOutlinedInput: { styleOverrides: { root: { backgroundColor: c.raised } } },
+    MuiOutlinedInput: {
+      styleOverrides: {
+        root: { backgroundColor: c.raised, minHeight: 44 },
+        notchedOutline: { borderColor: c.edge },
+      },
+    },
     MuiDialog: { styleOverrides: { paper: { backgroundImage: 'none' } } },
     MuiTableCell: { styleOverrides: { root: { borderColor: c.line, paddingBlock: 9 } } },
     MuiLink: { styleOverrides: { root: { color: c.slate, textUnderlineOffset: 3 } } },

@@ -7,6 +7,8 @@ export const light = {
   bark: '#4b4538',
   muted: '#655f50',
   line: '#d9d4c4',
+  /** Edges of what can be typed into: 3:1 against every ground. */
+  edge: '#857f6d',
   paper: '#f3f0e7',
   surface: '#fbfaf5',
   raised: '#ffffff',
@@ -24,6 +26,7 @@ export const dark: typeof light = {
   bark: '#cfc8b5',
   muted: '#aea893',
   line: '#40463b',
+  edge: '#868d7c',
   paper: '#191c18',
   surface: '#21251f',
   raised: '#2a2f28',

@@ -1,9 +1,10 @@
-import { Box } from '@mui/material';
+import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle } from '@mui/material';
 import { useMutation } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { api, ask, Problem } from '../api/client';
 import { c } from '../design/tokens';
+import { inHand } from './inHand';
 import { onScan } from './scanner';
 import { useRoundInHand } from './roundInHand';
 
@@ -11,12 +12,18 @@ const isTyping = (element: Element | null) =>
   element instanceof HTMLElement &&
   (element.matches('input, textarea, select, [role=combobox], [role=dialog] *') || element.isContentEditable);
 
+/** A finger brings the tablet's own keyboard up with every focus; scans arrive without one. */
+const hasFinePointer = () => window.matchMedia('(pointer: fine)').matches;
+
 /**
- * Where a scanned or typed tag goes, on every screen. It takes the focus whenever nothing else needs it; while it is empty, Enter and
- * the number pad's signs belong to the screen.
+ * Where a scanned or typed tag goes, on every screen. While something is half done a scan says what lies on the bench and offers to park
+ * it;
+ * while a voltage is on it does nothing but say so.
  */
 export function ScanField() {
   const [tag, setTag] = useState('');
+  const [waiting, setWaiting] = useState<string | null>(null);
+  const [told, setTold] = useState<string | null>(null);
   const field = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
   const { pathname } = useLocation();
@@ -36,35 +43,56 @@ export function ScanField() {
     },
   });
   const { mutate } = scan;
-  useEffect(() => onScan((scanned) => mutate(scanned)), [mutate]);
+  const came = useRef<(scanned: string) => void>(() => {});
+  useEffect(() => {
+    came.current = (scanned: string) => {
+      const open = inHand();
+      setTold(null);
+      if (open?.isBusy())
+        return setTold(`${open.tag} is being measured: stop it first. The scan of ${scanned} was not used.`);
+      if (open && scanned.toLowerCase() === open.tag.toLowerCase())
+        return setTold(`${open.tag} lies on the bench already.`);
+      if (open?.hasWork()) return setWaiting(scanned);
+      mutate(scanned);
+    };
+  });
+  useEffect(() => onScan((scanned) => came.current(scanned)), []);
 
   useEffect(() => {
     const settle = () => {
-      if (!isTyping(document.activeElement) && !document.querySelector('[role=dialog]'))
+      if (hasFinePointer() && !isTyping(document.activeElement) && !document.querySelector('[role=dialog]'))
         field.current?.focus({ preventScroll: true });
     };
     // A new page has no field of its own in use yet.
     if (pathname) settle();
-    const later = () => setTimeout(settle, 0);
-    document.addEventListener('click', later);
-    document.addEventListener('osierwand:settle', later);
-    return () => {
-      document.removeEventListener('click', later);
-      document.removeEventListener('osierwand:settle', later);
+    // Only after a pointer was used: whoever works by keyboard keeps the focus where it is.
+    const later = (event: PointerEvent) => {
+      if (event.pointerType === 'mouse') setTimeout(settle, 0);
     };
+    document.addEventListener('click', later);
+    return () => document.removeEventListener('click', later);
   }, [pathname]);
 
   const trouble = scan.error instanceof Problem ? (scan.error.detail ?? scan.error.message) : null;
   const unknownNoRound = scan.data && !scan.data.item && scan.data.elsewhere.length === 0 && !round;
+  const said =
+    told ??
+    trouble ??
+    (unknownNoRound
+      ? 'This tag is not known. Choose a round on Today first, then it can be registered.'
+      : null);
   return (
     <Box
       component="form"
       role="search"
       onSubmit={(event) => {
         event.preventDefault();
-        if (tag.trim()) scan.mutate(tag);
+        if (!tag.trim()) return;
+        const typed = tag.trim();
+        setTag('');
+        came.current(typed);
       }}
-      sx={{ position: 'relative', flex: '0 1 330px', minWidth: 200 }}
+      sx={{ position: 'relative', flex: '0 1 360px', minWidth: { xs: 110, sm: 200 } }}
     >
       <Box
         component="input"
@@ -73,6 +101,7 @@ export function ScanField() {
         value={tag}
         onChange={(event: React.ChangeEvent<HTMLInputElement>) => {
           setTag(event.target.value);
+          setTold(null);
           scan.reset();
         }}
         placeholder="Scan or type a tag"
@@ -87,13 +116,13 @@ export function ScanField() {
           fontSize: 17,
           color: c.ink,
           bgcolor: c.raised,
-          border: `2px solid ${c.line}`,
+          border: `2px solid ${c.edge}`,
           borderRadius: '6px',
           '&:focus': { outline: 'none', borderColor: c.slate },
           '&::placeholder': { color: c.muted, opacity: 1 },
         }}
       />
-      {(trouble || unknownNoRound) && (
+      {said && (
         <Box
           role="alert"
           sx={{
@@ -101,7 +130,7 @@ export function ScanField() {
             top: 50,
             left: 0,
             zIndex: 10,
-            width: 380,
+            width: 'min(380px, 88vw)',
             bgcolor: c.raised,
             border: `2px solid ${c.fail}`,
             borderRadius: '6px',
@@ -109,9 +138,48 @@ export function ScanField() {
             boxShadow: 3,
           }}
         >
-          {trouble ?? 'This tag is not known. Choose a round on Today first, then it can be registered.'}
+          {said}
         </Box>
       )}
+      {waiting !== null && (
+        <LeaveFirst
+          scanned={waiting}
+          onStay={() => setWaiting(null)}
+          onLeft={() => {
+            setWaiting(null);
+            mutate(waiting);
+          }}
+        />
+      )}
     </Box>
+  );
+}
+
+function LeaveFirst({
+  scanned,
+  onStay,
+  onLeft,
+}: {
+  scanned: string;
+  onStay: () => void;
+  onLeft: () => void;
+}) {
+  const open = inHand();
+  if (!open) return null;
+  return (
+    <Dialog open onClose={onStay} aria-labelledby="leave-title">
+      <DialogTitle id="leave-title">
+        {scanned} was scanned, and {open.tag} lies on the bench
+      </DialogTitle>
+      <DialogContent>{open.text}</DialogContent>
+      <DialogActions>
+        <Button color="inherit" onClick={onStay}>
+          Stay with {open.tag}
+        </Button>
+        <Button variant="contained" onClick={() => void open.leave().then(onLeft)}>
+          {open.leaveText}
+        </Button>
+      </DialogActions>
+    </Dialog>
   );
 }

@@ -9,22 +9,39 @@ export interface RoundInHand {
 
 const key = 'osierwand.round';
 const listeners = new Set<() => void>();
-let text = localStorage.getItem(key);
-let current: RoundInHand | null = text ? (JSON.parse(text) as RoundInHand) : null;
+
+/** What is kept may be broken, or another version's: then no round is in hand, and nothing falls over. */
+function read(): RoundInHand | null {
+  try {
+    const kept = JSON.parse(localStorage.getItem(key) ?? 'null') as Partial<RoundInHand> | null;
+    const texts = [kept?.id, kept?.name, kept?.standard];
+    return texts.every((text) => typeof text === 'string') ? (kept as RoundInHand) : null;
+  } catch {
+    return null;
+  }
+}
+
+let current = read();
 
 function subscribe(listener: () => void) {
   listeners.add(listener);
   return () => listeners.delete(listener);
 }
 
-function set(round: RoundInHand) {
-  const next = JSON.stringify(round);
-  if (next === text) return;
-  text = next;
+function set(round: RoundInHand | null) {
+  if (JSON.stringify(round) === JSON.stringify(current)) return;
   current = round;
-  localStorage.setItem(key, next);
+  try {
+    if (round) localStorage.setItem(key, JSON.stringify(round));
+    else localStorage.removeItem(key);
+  } catch {
+    // Kept for this page only.
+  }
   listeners.forEach((listener) => listener());
 }
+
+/** At sign-out: the next person chooses anew. */
+export const forgetRound = () => set(null);
 
 export function useRoundInHand() {
   return [useSyncExternalStore(subscribe, () => current), set] as const;

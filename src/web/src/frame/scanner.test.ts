@@ -1,31 +1,31 @@
 import { describe, expect, test } from 'vitest';
-import { announceScan, onScan, Rhythm } from './scanner';
+import { announceScan, onScan, type Press, tagOf } from './scanner';
 
-const typed = (gapMs: number, keys: number) => {
-  const rhythm = new Rhythm();
-  for (let i = 0; i < keys; i++) rhythm.key(1000 + i * gapMs);
-  return rhythm;
+const settings = { prefix: '', suffix: 'Enter' as const, slowestMs: 90 };
+const typed = (text: string, gaps: number | number[]): Press[] => {
+  let at = 1000;
+  return [...text].map((key, i) => {
+    if (i > 0) at += typeof gaps === 'number' ? gaps : gaps[(i - 1) % gaps.length]!;
+    return { key, at };
+  });
 };
 
 describe('a scanner is told from a hand', () => {
   test.each([
-    [8, 8, true],
-    [40, 8, true], // a slow scanner on a busy machine
-    [90, 8, false], // a quick hand on the number pad
-    [5, 3, false], // too short for a tag: two keys that came together
-    [5, 0, false],
-  ])('%i ms between %i keys', (gap, keys, isScan) => expect(typed(gap, keys).wasScan).toBe(isScan));
+    ['a fast one', 'LMR-0214', 8, true],
+    ['a slow one on a busy machine', 'LMR-0214', 40, true],
+    ['a slow one, 75 ms a key', '70010001', 75, true],
+    ['a quick even hand', '70010001', 110, false],
+    ['a reading typed quickly', '0.31mA', [95, 140, 80, 120], false],
+    ['a hand that is fast and uneven', '70010001', [60, 110, 75, 120], false],
+    ['two keys that came together', '500', 5, false],
+    ['nothing', '', 5, false],
+  ])('%s', (_, text, gaps, isScan) => expect(tagOf(typed(text, gaps), settings)).toBe(isScan ? text : null));
 
-  test('one late key does not make a scan a reading', () => {
-    const rhythm = new Rhythm();
-    [0, 8, 16, 60, 68, 76, 84].forEach((at) => rhythm.key(at));
-    expect(rhythm.wasScan).toBe(true);
-  });
-
-  test('the next field starts afresh', () => {
-    const rhythm = typed(8, 8);
-    rhythm.reset();
-    expect(rhythm.wasScan).toBe(false);
+  test('a prefix settles it, whatever the rhythm', () => {
+    const withPrefix = { ...settings, prefix: '~' };
+    expect(tagOf(typed('~70010001', 180), withPrefix)).toBe('70010001');
+    expect(tagOf(typed('~', 180), withPrefix)).toBeNull();
   });
 
   test('whoever listens hears the tag until they stop', () => {

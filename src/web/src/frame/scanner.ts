@@ -1,10 +1,67 @@
 /**
- * A barcode scanner is a keyboard that types faster than any hand and ends with Enter. Fields that expect something else than a tag
- * use this to tell a scan from typing, so that a tag of digits never becomes a reading.
+ * A barcode scanner is a keyboard that types faster and more evenly than any hand, and ends with Enter. Keys are watched for the whole
+ * page, so
+ * that a scan is a scan wherever the focus is: it is never text in a field, never an answer in a dialog, never a submitted form.
  */
-/** Mean gap between keys: scanners keep under 20 ms, hands on a number pad over 100 ms. */
-const fastestHandMs = 70;
+export interface ScannerSettings {
+  /** What the scanner sends before each tag; empty where it sends nothing. With a prefix nothing else is needed to tell a scan. */
+  prefix: string;
+  suffix: 'Enter' | 'Tab';
+  /** The slowest scanner of the house, in milliseconds a key. */
+  slowestMs: number;
+}
+
+const usual: ScannerSettings = { prefix: '', suffix: 'Enter', slowestMs: 90 };
+const key = 'osierwand.scanner';
+
+export function scannerSettings(): ScannerSettings {
+  try {
+    const kept = JSON.parse(localStorage.getItem(key) ?? '{}') as Partial<ScannerSettings>;
+    return {
+      prefix: typeof kept.prefix === 'string' ? kept.prefix.slice(0, 5) : usual.prefix,
+      suffix: kept.suffix === 'Tab' ? 'Tab' : 'Enter',
+      slowestMs: typeof kept.slowestMs === 'number' && kept.slowestMs > 0 ? kept.slowestMs : usual.slowestMs,
+    };
+  } catch {
+    return usual;
+  }
+}
+
+export function setScanner(settings: ScannerSettings) {
+  try {
+    localStorage.setItem(key, JSON.stringify(settings));
+  } catch {
+    // A device that keeps nothing goes on with what it has.
+  }
+}
+
+export interface Press {
+  key: string;
+  at: number;
+}
+
 const shortestTag = 4;
+/** Faster than this no hand types. */
+const surelyMs = 45;
+/** A slow scanner is still even; hands are not. */
+const evenWithinMs = 30;
+const shortestSlowTag = 6;
+/** A longer pause ends a burst. */
+const pauseMs = 250;
+
+/** The tag that these presses are, or null when a hand typed them. */
+export function tagOf(presses: readonly Press[], settings: ScannerSettings): string | null {
+  const text = presses.map((press) => press.key).join('');
+  if (settings.prefix && text.startsWith(settings.prefix)) return text.slice(settings.prefix.length) || null;
+  if (presses.length < shortestTag) return null;
+  const gaps = presses.slice(1).map((press, i) => press.at - presses[i]!.at);
+  const mean = gaps.reduce((sum, gap) => sum + gap, 0) / gaps.length;
+  if (mean < surelyMs) return text;
+  const spread = Math.max(...gaps) - Math.min(...gaps);
+  return mean <= settings.slowestMs && spread <= evenWithinMs && presses.length >= shortestSlowTag
+    ? text
+    : null;
+}
 
 type Listener = (tag: string) => void;
 const listeners = new Set<Listener>();
@@ -18,24 +75,50 @@ export function onScan(listener: Listener) {
 
 export const announceScan = (tag: string) => listeners.forEach((listener) => listener(tag));
 
-/** Watches the rhythm of one field. */
-export class Rhythm {
-  private first = 0;
-  private last = 0;
-  private count = 0;
+type Field = HTMLInputElement | HTMLTextAreaElement;
+const isField = (it: EventTarget | null): it is Field =>
+  it instanceof HTMLInputElement || it instanceof HTMLTextAreaElement;
 
-  /** To be called for every printable key. */
-  key(at: number) {
-    if (this.count === 0) this.first = at;
-    this.last = at;
-    this.count++;
-  }
+/** Puts a field back to what it held, in a way that the page's own state follows. */
+function restore(field: Field, value: string) {
+  if (field.value === value) return;
+  const proto =
+    field instanceof HTMLInputElement ? HTMLInputElement.prototype : HTMLTextAreaElement.prototype;
+  Object.getOwnPropertyDescriptor(proto, 'value')!.set!.call(field, value);
+  field.dispatchEvent(new Event('input', { bubbles: true }));
+}
 
-  reset() {
-    this.count = 0;
-  }
-
-  get wasScan() {
-    return this.count >= shortestTag && (this.last - this.first) / (this.count - 1) < fastestHandMs;
-  }
+/** Watches every key of the page before anything else does. */
+export function watchScanner(): () => void {
+  let presses: Press[] = [];
+  let field: { it: Field; value: string } | null = null;
+  const reset = () => {
+    presses = [];
+    field = null;
+  };
+  const onKey = (event: KeyboardEvent) => {
+    if (event.isComposing || event.ctrlKey || event.altKey || event.metaKey || event.repeat) return reset();
+    if (event.key === 'Shift' || event.key === 'CapsLock') return;
+    const settings = scannerSettings();
+    if (event.key === settings.suffix) {
+      const tag = tagOf(presses, settings);
+      const from = field;
+      reset();
+      if (tag === null) return;
+      event.preventDefault();
+      event.stopImmediatePropagation();
+      if (from) restore(from.it, from.value);
+      announceScan(tag);
+      return;
+    }
+    if (event.key.length !== 1) return reset();
+    const last = presses.at(-1);
+    if (!last || event.timeStamp - last.at > pauseMs) {
+      reset();
+      if (isField(event.target)) field = { it: event.target, value: event.target.value };
+    } else if (!field && isField(event.target)) field = { it: event.target, value: '' };
+    presses.push({ key: event.key, at: event.timeStamp });
+  };
+  document.addEventListener('keydown', onKey, true);
+  return () => document.removeEventListener('keydown', onKey, true);
 }

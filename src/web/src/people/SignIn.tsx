@@ -5,10 +5,12 @@ import { api, ask } from '../api/client';
 import { Ring } from '../design/Ring';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
+import { usePageTitle } from '../frame/usePageTitle';
 import { Wordmark } from '../frame/Wordmark';
 
 /** Sign in by name and password; in a demo, by picking one of its people. */
-export function SignIn() {
+export function SignIn({ hasEnded, onIn }: { hasEnded: boolean; onIn: () => void }) {
+  usePageTitle('Sign in');
   const queries = useQueryClient();
   const [userName, setUserName] = useState('');
   const [password, setPassword] = useState('');
@@ -23,7 +25,10 @@ export function SignIn() {
         : demo === null
           ? ask(api.POST('/api/v1/people/sign-in', { body: { userName, password } }))
           : ask(api.POST('/api/v1/people/demo-sign-in', { params: { query: { userName: demo } } })),
-    onSuccess: (me) => queries.setQueryData(['me'], me),
+    onSuccess: (me) => {
+      onIn();
+      queries.setQueryData(['me'], me);
+    },
   });
   return (
     <Box sx={{ minHeight: '100dvh', display: 'grid', gridTemplateColumns: { xs: '1fr', md: '5fr 7fr' } }}>
@@ -59,6 +64,12 @@ export function SignIn() {
           maxWidth: 560,
         }}
       >
+        {hasEnded && (
+          <Box role="status" sx={{ borderLeft: `4px solid ${c.advice}`, pl: 1.5 }}>
+            The session is over. Run sheets are kept on this device for whoever entered them; sign in again to
+            go on.
+          </Box>
+        )}
         <Typography variant="h1">{isFirst ? 'Set up this house' : 'Sign in'}</Typography>
         {isFirst && (
           <Typography sx={{ color: c.bark }}>Nobody has an account yet. The first one is a lead.</Typography>

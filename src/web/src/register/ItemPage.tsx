@@ -1,12 +1,16 @@
 import { Box, Button, Typography } from '@mui/material';
-import { useQuery } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
 import { Link, useParams } from 'react-router';
-import { api, ask, type Schema } from '../api/client';
+import { api, ask, Problem, type Schema } from '../api/client';
 import { showDate, showDue } from '../api/dates';
 import { Rail } from '../design/Rail';
 import { Ring, ringWord } from '../design/Ring';
 import { c } from '../design/tokens';
+import { FactsDialog } from '../bench/FactsDialog';
 import { Notice } from '../frame/Notice';
+import { usePageTitle } from '../frame/usePageTitle';
+import { Waiting } from '../frame/Waiting';
 import { TrendLine } from './TrendLine';
 import { states } from './words';
 
@@ -17,13 +21,13 @@ export default function ItemPage() {
     queryKey: ['item', itemId],
     queryFn: () => ask(api.GET('/api/v1/register/{itemId}', { params: { path: { itemId } } })),
   });
-  if (page.error)
+  if (page.error && !page.data)
     return (
       <Box sx={{ p: 3 }}>
         <Notice problem={page.error} onAgain={() => void page.refetch()} />
       </Box>
     );
-  if (!page.data) return null;
+  if (!page.data) return <Waiting what="Fetching its story" />;
   const item = page.data;
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', md: '290px minmax(0, 1fr)' }, flex: 1 }}>
@@ -53,13 +57,77 @@ export default function ItemPage() {
         {item.history.map((past, i) => (
           <Past key={past.id} past={past} open={i === 0} />
         ))}
+        {item.changes.length > 0 && <Changes changes={item.changes} />}
       </Box>
     </Box>
   );
 }
 
+/** Facts that were corrected: what they were stays. */
+function Changes({ changes }: { changes: readonly Schema['ChangeCard'][] }) {
+  return (
+    <Box component="section" aria-label="Corrected facts" sx={{ mt: 3 }}>
+      <Typography variant="h2" sx={{ mb: 1 }}>
+        Corrected facts
+      </Typography>
+      {changes.map((change) => (
+        <Box key={change.at} sx={{ borderBottom: `1px solid ${c.line}`, py: 1 }}>
+          {change.lines.map((line) => (
+            <Box key={line}>{line}</Box>
+          ))}
+          <Box sx={{ color: c.muted, fontSize: 14 }}>
+            {showDate(change.at)}, {change.by}: {change.reason}
+          </Box>
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+function CorrectFacts({ item }: { item: Schema['ItemPage'] }) {
+  const [isOpen, setIsOpen] = useState(false);
+  const queries = useQueryClient();
+  const form = useQuery({
+    queryKey: ['evidence'],
+    queryFn: () => ask(api.GET('/api/v1/register/evidence')),
+    enabled: isOpen,
+  });
+  return (
+    <>
+      <Button size="small" variant="outlined" color="inherit" onClick={() => setIsOpen(true)}>
+        Correct the facts
+      </Button>
+      {isOpen && form.data && (
+        <FactsDialog
+          tag={item.tag}
+          fields={item.fields}
+          evidence={form.data.evidence}
+          reasons={form.data.reasons}
+          onClose={() => setIsOpen(false)}
+          onTake={async (changes, reason) => {
+            try {
+              await ask(
+                api.POST('/api/v1/register/{itemId}/facts', {
+                  params: { path: { itemId: item.id } },
+                  body: { revision: item.revision, changes, reason },
+                }),
+              );
+              await queries.invalidateQueries({ queryKey: ['item', item.id] });
+              return null;
+            } catch (failure) {
+              return failure instanceof Problem ? failure.detail : String(failure);
+            }
+          }}
+        />
+      )}
+      {form.error && <Notice problem={form.error} />}
+    </>
+  );
+}
+
 function Identity({ item }: { item: Schema['ItemPage'] }) {
-  const latest = item.history[0];
+  usePageTitle(`${item.tag} ${item.name}`);
+  const latest = item.history.find((past) => !past.isTakenBack && past.outcome !== 'withdrawn');
   const over = (item.daysOver ?? 0) > 0;
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', gap: 1.75 }}>
@@ -106,6 +174,12 @@ function Identity({ item }: { item: Schema['ItemPage'] }) {
           </Box>
         ))}
       </Box>
+      {item.leftFailure && (
+        <Box role="note" sx={{ borderLeft: `4px solid ${c.fail}`, pl: 1.5 }}>
+          {item.leftFailure}
+        </Box>
+      )}
+      <CorrectFacts item={item} />
       <Box sx={{ borderTop: `1px solid ${c.line}`, pt: 1.5 }}>
         <Box sx={{ color: c.muted, fontSize: 14 }}>Due</Box>
         <Box sx={{ fontWeight: 700, color: over ? c.fail : c.ink, fontSize: '1.15rem' }}>
@@ -144,7 +218,9 @@ function Trend({ trend }: { trend: Schema['TrendCard'] }) {
     >
       <Box>
         <strong>{trend.name}</strong>
-        <Box sx={{ color: c.muted, fontSize: 13.5 }}>{trend.limitText}</Box>
+        <Box sx={{ color: c.muted, fontSize: 13.5 }}>
+          {[trend.detail, trend.limitText].filter(Boolean).join(' · ')}
+        </Box>
       </Box>
       <Box sx={{ display: { xs: 'none', lg: 'block' } }}>
         {trend.rail && (
@@ -158,7 +234,7 @@ function Trend({ trend }: { trend: Schema['TrendCard'] }) {
               newest
                 ? {
                     si: newest.si,
-                    tone: trend.advice ? 'advice' : 'pass',
+                    tone: newest.isOver ? 'fail' : trend.advice ? 'advice' : 'pass',
                     bound: newest.isBound ? 'above' : undefined,
                   }
                 : undefined
@@ -167,7 +243,16 @@ function Trend({ trend }: { trend: Schema['TrendCard'] }) {
         )}
       </Box>
       <TrendLine points={trend.points} limit={trend.limit ?? null} name={trend.name} />
-      <Box sx={{ textAlign: 'right', fontWeight: 700, fontSize: '1.15rem' }}>{newest?.text}</Box>
+      <Box
+        sx={{
+          textAlign: 'right',
+          fontWeight: 700,
+          fontSize: '1.15rem',
+          color: newest?.isOver ? c.fail : c.ink,
+        }}
+      >
+        {newest?.text}
+      </Box>
       {trend.advice && (
         <Box sx={{ gridColumn: '1 / -1', color: c.advice, fontWeight: 600, mt: 0.5 }}>{trend.advice}</Box>
       )}
@@ -191,7 +276,10 @@ function Past({ past, open }: { past: Schema['PastInspectionCard']; open: boolea
       >
         <Ring state={past.outcome} size={26} />
         <Box sx={{ minWidth: 108 }}>{showDate(past.date)}</Box>
-        <strong>{ringWord(past.outcome)}</strong>
+        <Box component="strong" sx={{ textDecoration: past.isTakenBack ? 'line-through' : 'none' }}>
+          {ringWord(past.outcome)}
+        </Box>
+        {past.isTakenBack && <Box sx={{ color: c.advice }}>taken back</Box>}
         <Box sx={{ color: c.bark, flex: 1, minWidth: 160 }}>
           {past.kind}, {past.technician}
         </Box>
@@ -208,13 +296,20 @@ function Past({ past, open }: { past: Schema['PastInspectionCard']; open: boolea
             {line}
           </Box>
         ))}
-        <Box sx={{ color: c.muted, fontSize: 14, mb: 0.5 }}>Judged by {past.standard}</Box>
+        <Box sx={{ color: c.muted, fontSize: 14, mb: 0.5 }}>
+          Judged by {past.standard}
+          {past.instrument && `; measured with ${past.instrument}`}
+        </Box>
         {past.readings.map((reading, i) => (
           <Box
             key={`${reading.name} ${i}`}
             sx={{
               display: 'grid',
-              gridTemplateColumns: '22px minmax(150px, 240px) 100px 1fr',
+              gridTemplateColumns: {
+                xs: '22px minmax(0, 1fr) auto',
+                sm: '22px minmax(150px, 240px) 100px 1fr',
+              },
+              '& > :last-child': { gridColumn: { xs: '2 / -1', sm: 'auto' } },
               gap: 1.25,
               alignItems: 'baseline',
               py: 0.35,
@@ -236,9 +331,28 @@ function Past({ past, open }: { past: Schema['PastInspectionCard']; open: boolea
                 size={18}
               />
             </Box>
-            <span>{reading.name}</span>
-            <strong>{reading.text}</strong>
-            <Box sx={{ color: c.muted, fontSize: 14 }}>{reading.limit}</Box>
+            <span>
+              {reading.name}
+              {reading.detail && (
+                <Box component="span" sx={{ color: c.muted, fontSize: 13.5, display: 'block' }}>
+                  {reading.detail}
+                </Box>
+              )}
+            </span>
+            <Box component="strong" sx={{ textDecoration: reading.void ? 'line-through' : 'none' }}>
+              {reading.text}
+            </Box>
+            <Box sx={{ color: c.muted, fontSize: 14 }}>
+              {[
+                reading.limit,
+                reading.raw && `${reading.raw} shown`,
+                reading.source === 'typed' ? 'typed' : null,
+                reading.void && `voided: ${reading.void}`,
+                reading.overridden && `overridden by ${reading.overridden}`,
+              ]
+                .filter(Boolean)
+                .join(' · ')}
+            </Box>
           </Box>
         ))}
       </Box>

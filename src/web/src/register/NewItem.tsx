@@ -1,14 +1,16 @@
 import { Box, Button, Checkbox, FormControlLabel, MenuItem, TextField, Typography } from '@mui/material';
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { api, ask, Problem, type Schema } from '../api/client';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 import { ClassDialog } from './ClassDialog';
-import { kinds, moves, places, usages, users, uses } from './words';
+import { takeInHand } from '../frame/inHand';
+import { usePageTitle } from '../frame/usePageTitle';
+import { kinds, moves, places, plugs, usages, users, uses } from './words';
 
-type Draft = Schema['NewItem'];
+type Draft = Omit<Schema['NewItem'], 'evidence'> & { evidence: Schema['ClassEvidence'] | '' };
 type Texts = Record<
   'ratedVoltageV' | 'ratedPowerW' | 'ratedCurrentA' | 'flexLengthM' | 'plugFuseA' | 'rcdMa' | 'outlets',
   string
@@ -30,7 +32,8 @@ export default function NewItem() {
     tag: params.get('tag') ?? '',
     name: '',
     kind: 'appliance',
-    evidence: 'earthSymbolOrPinMetalReachable',
+    // Nobody's class is taken for granted: it is read off the plate and the build.
+    evidence: '',
     use: 'portable',
     room: '',
     maker: null,
@@ -40,13 +43,14 @@ export default function NewItem() {
     surgeProtected: false,
     allInsulated: false,
     hardWired: false,
+    plug: 'rewirable',
     usage: 'normal',
     moved: 'sometimes',
     users: 'trained',
   });
   const [askingClass, setAskingClass] = useState(false);
   const [texts, setTexts] = useState<Texts>({
-    ratedVoltageV: '230',
+    ratedVoltageV: '',
     ratedPowerW: '',
     ratedCurrentA: '',
     flexLengthM: '',
@@ -62,8 +66,9 @@ export default function NewItem() {
         api.POST('/api/v1/register', {
           body: {
             ...it,
+            evidence: it.evidence as Schema['ClassEvidence'],
             place,
-            ratedVoltageV: number(texts.ratedVoltageV),
+            ratedVoltageV: number(texts.ratedVoltageV) ?? form.data?.nominalV ?? null,
             ratedPowerW: number(texts.ratedPowerW),
             ratedCurrentA: number(texts.ratedCurrentA),
             flexLengthM: number(texts.flexLengthM),
@@ -76,6 +81,25 @@ export default function NewItem() {
       ),
     onSuccess: (made) => void navigate(`/rounds/${roundId}/bench/${made.itemId}`, { replace: true }),
   });
+  const tag = it.tag;
+  const isBegun = useRef(false);
+  useEffect(() => {
+    isBegun.current = it.name !== '' || it.room !== '' || it.evidence !== '';
+  });
+  // A scan in the middle of registering asks before the form is left.
+  useEffect(
+    () =>
+      takeInHand({
+        tag,
+        text: 'It is being registered, and what was entered would be lost.',
+        leaveText: 'Leave the form',
+        hasWork: () => isBegun.current,
+        isBusy: () => false,
+        leave: async () => {},
+      }),
+    [tag],
+  );
+  usePageTitle(`New tag ${tag}`);
   const faultAt = (path: string) =>
     save.error instanceof Problem
       ? save.error.faults.find((fault) => fault.path === path)?.message
@@ -104,7 +128,7 @@ export default function NewItem() {
       slotProps={{ htmlInput: { inputMode: 'decimal' } }}
     />
   );
-  const pick = <K extends 'kind' | 'use' | 'usage' | 'moved' | 'users'>(
+  const pick = <K extends 'kind' | 'use' | 'usage' | 'moved' | 'users' | 'plug'>(
     name: K,
     label: string,
     options: Record<string, string>,
@@ -177,6 +201,7 @@ export default function NewItem() {
         <Group title="Class, from what is seen">
           <TextField
             select
+            required
             label="Seen on plate and build"
             value={it.evidence}
             onChange={(event) => setIt({ ...it, evidence: event.target.value as Draft['evidence'] })}
@@ -188,7 +213,13 @@ export default function NewItem() {
             ))}
           </TextField>
           <Box sx={{ borderLeft: `4px solid ${c.reed}`, pl: 1.5 }}>
-            <strong>Class {evidence?.classText}.</strong> {evidence?.remark}{' '}
+            {evidence ? (
+              <>
+                <strong>Class {evidence.classText}.</strong> {evidence.remark}
+              </>
+            ) : (
+              'The class follows from what is seen.'
+            )}{' '}
             <Button size="small" onClick={() => setAskingClass(true)} sx={{ my: -0.75 }}>
               Not sure
             </Button>
@@ -201,7 +232,7 @@ export default function NewItem() {
           )}
           {tick('allInsulated', 'All insulated, no metal to touch')}
           <Pair>
-            {amount('ratedVoltageV', 'Volts')}
+            {amount('ratedVoltageV', form.data ? `Volts (${form.data.nominalV})` : 'Volts')}
             {amount('ratedPowerW', 'Watts')}
             {amount('ratedCurrentA', 'Amperes')}
           </Pair>
@@ -232,6 +263,7 @@ export default function NewItem() {
                 {amount('plugFuseA', 'Fuse, A')}
               </Pair>
             )}
+            {!it.hardWired && pick('plug', 'Plug', plugs)}
             <Pair>
               {isLead && it.kind !== 'cordSet' && amount('outlets', 'Outlets')}
               {(it.kind === 'portableRcd' || isLead) && amount('rcdMa', 'RCD, mA')}
@@ -271,7 +303,12 @@ export default function NewItem() {
           <Notice problem={save.error} />
         </Box>
       )}
-      <Button type="submit" variant="contained" disabled={save.isPending || hasNaN} sx={{ mt: 3 }}>
+      <Button
+        type="submit"
+        variant="contained"
+        disabled={save.isPending || hasNaN || it.evidence === ''}
+        sx={{ mt: 3 }}
+      >
         Register and open on the bench
       </Button>
     </Box>

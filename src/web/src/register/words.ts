@@ -54,3 +54,9 @@ export const states: Record<Schema['ItemState'], string> = {
   scrapped: 'scrapped',
   lost: 'lost',
 };
+
+export const plugs: Record<Schema['PlugType'], string> = {
+  rewirable: 'Rewirable',
+  moulded: 'Moulded on',
+  industrial: 'Industrial, no fuse',
+};

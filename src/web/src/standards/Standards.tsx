@@ -4,6 +4,7 @@ import { NavLink, useParams } from 'react-router';
 import { api, ask, type Schema } from '../api/client';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
+import { Waiting } from '../frame/Waiting';
 import { StandardSheet } from './StandardSheet';
 
 const scopes: [Schema['PackScope'], string][] = [
@@ -21,7 +22,7 @@ export default function Standards() {
         <Notice problem={all.error} onAgain={() => void all.refetch()} />
       </Box>
     );
-  if (!all.data) return null;
+  if (!all.data) return <Waiting what="Fetching the standards" />;
   const open = all.data.find((it) => it.id === standardId) ?? all.data[0]!;
   return (
     <Box

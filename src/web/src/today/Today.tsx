@@ -6,14 +6,18 @@ import { OpenRound } from './OpenRound';
 import { Link } from 'react-router';
 import { api, ask, type Schema } from '../api/client';
 import { showDate, showDue } from '../api/dates';
-import { openDrafts } from '../bench/draft';
+import { foreignDrafts, openDrafts } from '../bench/drafts';
 import { Ring } from '../design/Ring';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 import { useRoundInHand } from '../frame/roundInHand';
+import { usePageTitle } from '../frame/usePageTitle';
+import { Waiting } from '../frame/Waiting';
+import { Discarded } from './Discarded';
 
 /** The open rounds, and what is due in the one in hand, room by room. */
 export function Today() {
+  usePageTitle('Today');
   const [inHand, setRound] = useRoundInHand();
   const isLead = useMe().role === 'lead';
   const [opening, setOpening] = useState(false);
@@ -27,13 +31,14 @@ export function Today() {
   useEffect(() => {
     if (chosen) setRound({ id: chosen.id, name: chosen.name, standard: chosen.standardShort });
   }, [chosen, setRound]);
-  if (page.error)
+  // What was fetched before stays when a later look at the server fails.
+  if (page.error && !page.data)
     return (
       <Box sx={{ p: 3 }}>
         <Notice problem={page.error} onAgain={() => void page.refetch()} />
       </Box>
     );
-  if (!page.data) return null;
+  if (!page.data) return <Waiting what="Looking what is due" />;
   if (page.data.rounds.length === 0)
     return (
       <Box sx={{ p: 4, maxWidth: 560 }}>
@@ -80,6 +85,7 @@ export function Today() {
         )}
         {opening && <OpenRound onClose={() => setOpening(false)} />}
         <Parked />
+        {isLead && <Discarded />}
       </Box>
       <Box sx={{ p: { xs: 2, md: 3 }, bgcolor: c.surface, minWidth: 0 }}>
         {chosen && <RoundHead round={chosen} />}
@@ -143,6 +149,12 @@ function RoundHead({ round }: { round: Schema['RoundCard'] }) {
           <Typography variant="h1">{round.site}</Typography>
           <Box sx={{ color: c.bark }}>
             {round.client} · {round.done} done, {left} due of {round.items} items
+            {round.notTested > 0 && (
+              <Box component="span" sx={{ color: c.advice, fontWeight: 600 }}>
+                {' '}
+                · {round.notTested} not tested
+              </Box>
+            )}
           </Box>
         </Box>
       </Box>
@@ -209,14 +221,28 @@ function Room({ room, roundId }: { room: Schema['RoomOfItems']; roundId: string 
 
 /** Half-done run sheets of this device: nothing is lost, and this says so. */
 function Parked() {
-  const drafts = openDrafts();
-  if (drafts.length === 0) return null;
+  const me = useMe();
+  const kept = useQuery({
+    queryKey: ['drafts', me.id],
+    queryFn: async () => ({ mine: await openDrafts(me.id), others: await foreignDrafts(me.id) }),
+    staleTime: 0,
+    networkMode: 'always',
+  });
+  const drafts = kept.data?.mine ?? [];
+  const others = kept.data?.others ?? 0;
+  if (drafts.length === 0 && others === 0) return null;
   return (
     <Box sx={{ mt: 2 }}>
-      <Typography variant="h2">Left on the bench</Typography>
+      {drafts.length > 0 && <Typography variant="h2">Left on the bench</Typography>}
+      {others > 0 && (
+        <Box sx={{ color: c.muted, fontSize: 14, py: 1 }}>
+          {others} half-done {others === 1 ? 'sheet' : 'sheets'} of somebody else on this device; kept for
+          them.
+        </Box>
+      )}
       {drafts.map((draft) => (
         <Box
-          key={draft.itemId}
+          key={draft.key}
           component={Link}
           to={`/rounds/${draft.roundId}/bench/${draft.itemId}`}
           sx={{
@@ -232,6 +258,7 @@ function Parked() {
           <Ring state="running" progress={0.4} size={24} />
           <span>
             <strong>{draft.tag}</strong> {draft.name}
+            {draft.parked && <Box sx={{ color: c.muted, fontSize: 13.5 }}>parked</Box>}
           </span>
         </Box>
       ))}

@@ -1,0 +1,114 @@
+using System.Collections.Immutable;
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Judging;
+using Osierwand.Core.Looking;
+using Osierwand.Core.Planning;
+using Osierwand.Core.Standards;
+
+namespace Osierwand.Core.Bench;
+
+/// <summary>How a run sheet may end. Once anything failed the only ends are "fail" and, of fault-finding, "findings".</summary>
+internal static class Ends
+{
+    public static ImmutableArray<End> Of(BenchState state) =>
+        [
+            Pass(state),
+            state.HasFailed
+                ? new(EndKind.Fail, true, "It is out of use now: red tag, plug made unusable or locked away.")
+                : new(EndKind.Fail, false, "Nothing has failed."),
+            NotTestedOf(state),
+            Findings(state),
+            new(
+                EndKind.Discard,
+                true,
+                state.HasFailed
+                    ? "A run sheet with a failure is kept whole, marks the item and stands in the lead's review."
+                    : "Nothing is kept but that it was discarded, and why."
+            ),
+        ];
+
+    private static End Pass(BenchState state)
+    {
+        End Closed(string why) => new(EndKind.Pass, false, why);
+        if (state.Ruling.Scope == Scope.FaultFinding)
+            return Closed("Fault-finding ends with findings, never with a pass.");
+        if (state.HasFailed)
+            return Closed("Something failed.");
+        if (state.Steps.FirstOrDefault(step => step.Standing == Standing.Void) is { } owed)
+            return Closed(
+                $"{owed.Step.Name} was voided: it must be measured again{(owed.Owed is [{ Length: > 0 } point, ..] ? $" at {point}" : "")}."
+            );
+        if (Doubt(state) is { } doubt)
+            return Closed(doubt);
+        if (state.Steps.FirstOrDefault(step => step.Step is SheetStep.Confirm && step.Standing == Standing.Open) is { } open)
+            return Closed($"{open.Step.Name} is not confirmed.");
+        var missing = state.Assessment.Missing.Concat(state.Assessment.Unsettled).Select(step => step.Detail).ToArray();
+        if (missing.Length > 0 || state.Assessment.Verdict != Verdict.Pass)
+            return Closed($"Still open: {string.Join("; ", missing)}.");
+        // A look is decided by the look; a test has measured something, but for what runs on a battery and touches nobody.
+        if (state.Sheet.IsMeasured && !HasMeasured(state) && state.Ruling.Item.Equipment.Class != ProtectionClass.Internal)
+            return Closed("Nothing was measured, so it cannot pass as tested.");
+        if (state.Proposal is not null && state.Evaluation is null)
+            return Closed("Confirm the evaluation first.");
+        return new(
+            EndKind.Pass,
+            true,
+            state.Sheet.IsMeasured
+                ? "Every required step is done and within its limit."
+                : "Looked at and found good; it is not called tested."
+        );
+    }
+
+    private static bool HasMeasured(BenchState state) =>
+        state.Readings.Any(it => it is { Void: null, Judgement: { Settles: true, Reading.Test: not Test.Functional } });
+
+    /// <summary>A figure to earth on an item that is said to have no protective earth.</summary>
+    private static string? Doubt(BenchState state) =>
+        state.Readings.Any(it =>
+            it is { Void: null, Judgement: { Because: Because.ClassInDoubt, Reading.Value.Qualifier: not Quantities.Qualifier.Above } }
+        )
+            ? "An earth was measured on a class II item: settle its class."
+            : null;
+
+    private static End NotTestedOf(BenchState state) =>
+        state.HasFailed
+            ? new(EndKind.NotTested, false, "Something failed: an item that failed is never saved as not tested.")
+            : new(EndKind.NotTested, true, "It stays due and stands on the client's paper.");
+
+    /// <returns>Why this reason cannot be given, or null.</returns>
+    public static string? Refusal(BenchState state, NotTestedReason reason)
+    {
+        var end = state.EndOf(EndKind.NotTested);
+        if (!end.IsOpen)
+            return end.Why;
+        var wasHere = !state.Readings.IsEmpty || !state.Look.Answers.IsEmpty;
+        return reason == NotTestedReason.NotFound && wasHere ? "It was looked at or measured, so it was found." : null;
+    }
+
+    private static End Findings(BenchState state)
+    {
+        if (state.Ruling.Scope != Scope.FaultFinding)
+            return new(EndKind.Findings, false, "Only fault-finding ends with findings.");
+        return state.Look.Answers.IsEmpty && state.Readings.IsEmpty && state.EarthsFound.IsEmpty
+            ? new(EndKind.Findings, false, "Nothing was looked at or measured yet.")
+            : new(EndKind.Findings, true, "No pass: the item stays as due as it was.");
+    }
+}
+
+/// <summary>Which evaluation fits the readings. A person decides, and nothing that the figures contradict.</summary>
+public static class Evaluations
+{
+    public static string? Refusal(BenchState state, Evaluation evaluation)
+    {
+        if (state.Ruling.Pack.Scope != PackScope.Medical)
+            return "Only medical equipment is evaluated.";
+        if (state.Proposal is null)
+            return "It is not decided yet.";
+        var isUsable = evaluation is Evaluation.NoDeficiency or Evaluation.NoDirectRisk;
+        if (state.HasFailed && isUsable)
+            return "Something failed: the device goes out of use or does not meet the requirements.";
+        if (!state.HasFailed && !isUsable)
+            return "Everything passed. If it must go out of use, say at the look or the functional check what is bad.";
+        return null;
+    }
+}

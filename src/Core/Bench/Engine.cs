@@ -1,0 +1,267 @@
+using System.Collections.Immutable;
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Judging;
+using Osierwand.Core.Looking;
+using Osierwand.Core.Planning;
+
+namespace Osierwand.Core.Bench;
+
+public sealed partial record BenchState
+{
+    /// <summary>Longer texts are no words of a technician; more events are no inspection.</summary>
+    public const int LongestText = 500;
+    public const int MostEvents = 1000;
+
+    /// <summary>Computes what is true. Events that may not count are listed in <see cref="Refused"/> with the reason; none is
+    /// lost.</summary>
+    /// <param name="memory">Keeps judgements by event between calls with a growing list; the answer is the same without it.</param>
+    public static BenchState Of(Ruling ruling, IReadOnlyList<BenchEvent> events, BenchMemory? memory = null)
+    {
+        var folded = new Fold(ruling, memory ?? new());
+        var seen = new HashSet<Guid>();
+        foreach (var it in events)
+        {
+            if (seen.Count >= MostEvents || !seen.Add(it.Id))
+                continue;
+            folded.Take(it);
+        }
+        return folded.Finish();
+    }
+
+    /// <summary>Events laid one upon the other.</summary>
+    private sealed partial class Fold
+    {
+        private readonly BenchMemory memory;
+        private readonly List<(ReadingTaken Event, SheetStep? Step)> reads = [];
+        private readonly Dictionary<Guid, string> voids = [];
+        private readonly List<Overridden> overrides = [];
+        private readonly List<Borrowed> borrows = [];
+        private readonly List<LookAnswerState> answers = [];
+        private readonly Dictionary<string, Guid> confirmed = [];
+        private readonly List<EarthFound> earths = [];
+        private readonly List<RefusedEvent> refused = [];
+        private Ruling ruling;
+        private RunSheet sheet;
+        private Evaluated? evaluated;
+        private bool isParked;
+
+        public Fold(Ruling start, BenchMemory memory)
+        {
+            (ruling, this.memory) = (start, memory);
+            sheet = memory.SheetOf(start);
+        }
+
+        public void Take(BenchEvent it)
+        {
+            var why = it switch
+            {
+                Looked looked => Look(looked),
+                Confirmed step => Confirm(step),
+                ReadingTaken reading => Read(reading),
+                EarthFound earth => Earth(earth),
+                Voided voided => Void(voided),
+                FactsChanged facts => Change(facts),
+                Borrowed borrowed => Borrow(borrowed),
+                Overridden by => Override(by),
+                Withdrawn withdrawn => Withdraw(withdrawn),
+                Evaluated evaluation => Evaluate(evaluation),
+                ScopeChosen scope => Scope(scope),
+                SchoolChosen school => Rule(school, now => now with { School = school.School }),
+                Unproved unproved => Disbelieve(unproved),
+                Parked => SetParked(true),
+                Resumed => SetParked(false),
+                _ => "This is not known here.",
+            };
+            if (why is not null)
+                refused.Add(new(it.Id, why));
+        }
+
+        private string? SetParked(bool to)
+        {
+            isParked = to;
+            return null;
+        }
+
+        /// <summary>The sheet follows what was settled; what was done stays and is judged again.</summary>
+        private string? Rule(BenchEvent change, Func<Ruling, Ruling> make)
+        {
+            var before = ruling;
+            ruling = memory.After(change.Id, before, () => make(before));
+            sheet = memory.SheetOf(ruling);
+            return null;
+        }
+
+        private string? Look(Looked looked)
+        {
+            foreach (var point in looked.Points)
+            {
+                if (point.Words?.Length > LongestText)
+                    return $"Longer than {LongestText} characters.";
+                if (LookList.WantsWords(point.Answer) && string.IsNullOrWhiteSpace(point.Words))
+                    return "Say in words what is bad.";
+                var standing = answers.Find(answer => answer.PointId == point.PointId);
+                // A bad point is taken back with a reason, never written over.
+                if (standing?.Answer == LookAnswer.Bad && point.Answer != LookAnswer.Bad)
+                    return "This point was found bad: take that back first, with the reason.";
+            }
+            foreach (var point in looked.Points)
+            {
+                answers.RemoveAll(answer => answer.PointId == point.PointId);
+                answers.Add(new(point.PointId, point.Answer, point.Words, looked.Id));
+            }
+            return null;
+        }
+
+        private string? Confirm(Confirmed it)
+        {
+            if (sheet.Find(it.Step) is not (SheetStep.Confirm or SheetStep.Pause))
+                return "There is nothing to confirm under this name.";
+            confirmed[it.Step] = it.Id;
+            return null;
+        }
+
+        private string? Read(ReadingTaken it)
+        {
+            if (it.Point?.Length > LongestText || it.Note?.Length > LongestText || it.Text?.Length > LongestText)
+                return $"Longer than {LongestText} characters.";
+            // What was measured is a fact whatever the order: it is kept, and a failure among it counts.
+            var believed = it.Source == ReadingSource.Instrument && it.Seal is null ? AsTyped(it) : it;
+            reads.Add((believed, memory.StepOf(it, sheet)));
+            return null;
+        }
+
+        private string? Disbelieve(Unproved it)
+        {
+            var at = reads.FindIndex(read => read.Event.Id == it.Target);
+            if (at < 0)
+                return "There is no such reading.";
+            var taken = reads[at].Event;
+            reads[at] = (AsTyped(taken), reads[at].Step);
+            return null;
+        }
+
+        /// <summary>The figure alone: null, supply and accuracy were the instrument's to say.</summary>
+        private static ReadingTaken AsTyped(ReadingTaken it) =>
+            it with
+            {
+                Source = ReadingSource.Typed,
+                Mains = null,
+                LoadA = null,
+                NullOhm = null,
+                Note = it.Note ?? (it.Ok == false ? "said by an instrument" : null),
+            };
+
+        private string? Earth(EarthFound it)
+        {
+            if (string.IsNullOrWhiteSpace(it.Words) || it.Words.Length > LongestText)
+                return "Say in a few words where the earth was found.";
+            earths.Add(it);
+            return null;
+        }
+
+        private string? Void(Voided it)
+        {
+            if (string.IsNullOrWhiteSpace(it.Reason) || it.Reason.Length > LongestText)
+                return "Say in a few words why it counts for nothing.";
+            if (it.Point is { } point)
+                return answers.RemoveAll(answer => answer.PointId == point && answer.EventId == it.Target) > 0
+                    ? null
+                    : "This answer does not stand any more.";
+            if (reads.Exists(read => read.Event.Id == it.Target) || earths.Exists(earth => earth.Id == it.Target))
+                return voids.TryAdd(it.Target, it.Reason.Trim()) ? null : "It was voided already.";
+            var step = confirmed.FirstOrDefault(entry => entry.Value == it.Target).Key;
+            return step is not null && confirmed.Remove(step) ? null : "There is nothing to void under this id.";
+        }
+
+        private string? Change(FactsChanged it)
+        {
+            if (string.IsNullOrWhiteSpace(it.Reason) || it.Reason.Length > LongestText)
+                return "Say in a few words why the facts change.";
+            var changed = Bench.Facts.Apply(ruling.Item, it.Changes);
+            if (changed.Fault is { } fault)
+                return fault.Message;
+            var place = it.Changes.Place ?? ruling.Basis.Place;
+            return Rule(it, now => now with { Item = changed.Value, Basis = now.Basis with { Place = place } });
+        }
+
+        private string? Borrow(Borrowed it)
+        {
+            if (!reads.Exists(read => read.Event.Id == it.Target))
+                return "There is no such reading.";
+            if (it.PackId == ruling.PackId)
+                return "This is the round's own standard; a second one is another.";
+            if (ruling.PackOf(it.PackId) is null)
+                return $"There is no standard “{it.PackId}”.";
+            borrows.Add(it);
+            return null;
+        }
+
+        private string? Override(Overridden it)
+        {
+            if (it.Reason.Length > LongestText)
+                return $"Longer than {LongestText} characters.";
+            var at = reads.FindIndex(read => read.Event.Id == it.Target);
+            if (at < 0 || reads[at].Step is not { } step)
+                return "There is no such reading.";
+            var test = BenchMemory.PlanOf(step)?.Test;
+            if (test is null)
+                return "This cannot be overridden.";
+            var made = Judging.Override.Of(
+                ruling.Pack,
+                ruling.Item.Equipment,
+                test.Value,
+                it.To,
+                ruling.Technician.Name,
+                ruling.Technician.IsLead,
+                it.Reason
+            );
+            if (made.Fault is { } fault)
+                return $"No override: {fault.Message}.";
+            overrides.RemoveAll(by => by.Target == it.Target);
+            overrides.Add(it);
+            return null;
+        }
+
+        private string? Withdraw(Withdrawn it)
+        {
+            if (overrides.RemoveAll(by => by.Id == it.Target) + borrows.RemoveAll(by => by.Id == it.Target) > 0)
+                return null;
+            if (evaluated?.Id != it.Target)
+                return "There is nothing to take back under this id.";
+            evaluated = null;
+            return null;
+        }
+
+        private string? Evaluate(Evaluated it)
+        {
+            evaluated = it;
+            return null;
+        }
+
+        private string? Scope(ScopeChosen it)
+        {
+            if (Scopes.Refusal(ruling, it.Scope) is { } why)
+                return why;
+            return Rule(it, now => now with { Scope = it.Scope });
+        }
+    }
+}
+
+/// <summary>Which scopes an item may be inspected under.</summary>
+public static class Scopes
+{
+    /// <summary>After a repair the inspection starts again from the look; a quarantined item is never simply tested again.</summary>
+    public static Scope Usual(ItemState state) => IsHeld(state) ? Scope.AfterRepair : Scope.Combined;
+
+    /// <returns>Why not; null when it may be chosen.</returns>
+    public static string? Refusal(Ruling ruling, Scope scope) =>
+        scope switch
+        {
+            Scope.FaultFinding or Scope.AfterRepair => null,
+            _ when IsHeld(ruling.Item.State) => "It failed and is quarantined: only an inspection after repair frees it.",
+            Scope.NewItem when ruling.Basis.Inspections > 0 => "It has been inspected before: it is not new.",
+            _ => null,
+        };
+
+    public static bool IsHeld(ItemState state) => state is ItemState.Quarantined or ItemState.InRepair;
+}

@@ -1,0 +1,217 @@
+using System.Text.Json.Serialization;
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Intervals;
+using Osierwand.Core.Judging;
+using Osierwand.Core.Kit;
+using Osierwand.Core.Looking;
+using Osierwand.Core.Planning;
+
+namespace Osierwand.Core.Bench;
+
+/// <summary>Where a reading came from. "Instrument" is believed only where the server itself ran the measurement.</summary>
+public enum ReadingSource
+{
+    Instrument,
+    Typed,
+}
+
+/// <summary>Why an item was not tested. It stays due and appears on the client's paper.</summary>
+public enum NotTestedReason
+{
+    NotFound,
+    NotReachable,
+    InUse,
+    ClientRefused,
+    NoCompetence,
+    BuiltIn,
+    HardWiredOutOfScope,
+    UnsafeToPower,
+}
+
+/// <summary>
+/// Something that happened at the bench. Appended, never edited: what was wrong is voided or taken back by a later event, and both stay.
+/// The
+/// same event sent twice (same id) counts once.
+/// </summary>
+[JsonPolymorphic(TypeDiscriminatorPropertyName = "kind")]
+[JsonDerivedType(typeof(Looked), "looked")]
+[JsonDerivedType(typeof(Confirmed), "confirmed")]
+[JsonDerivedType(typeof(ReadingTaken), "read")]
+[JsonDerivedType(typeof(EarthFound), "earthFound")]
+[JsonDerivedType(typeof(Voided), "voided")]
+[JsonDerivedType(typeof(FactsChanged), "factsChanged")]
+[JsonDerivedType(typeof(Borrowed), "borrowed")]
+[JsonDerivedType(typeof(Overridden), "overridden")]
+[JsonDerivedType(typeof(Withdrawn), "withdrawn")]
+[JsonDerivedType(typeof(Evaluated), "evaluated")]
+[JsonDerivedType(typeof(ScopeChosen), "scopeChosen")]
+[JsonDerivedType(typeof(SchoolChosen), "schoolChosen")]
+[JsonDerivedType(typeof(Unproved), "unproved")]
+[JsonDerivedType(typeof(Parked), "parked")]
+[JsonDerivedType(typeof(Resumed), "resumed")]
+public abstract record BenchEvent
+{
+    public required Guid Id { get; init; }
+
+    /// <summary>By the clock at the bench; the server adds when it received it.</summary>
+    public required DateTimeOffset At { get; init; }
+}
+
+/// <summary>Points of the look, answered. A point that was bad is opened again by <see cref="Voided"/>, not by a second answer.</summary>
+public sealed record Looked : BenchEvent
+{
+    public required IReadOnlyList<LookFinding> Points { get; init; }
+}
+
+/// <summary>A step without a reading was done: isolated, restored, switched on.</summary>
+public sealed record Confirmed : BenchEvent
+{
+    public required string Step { get; init; }
+}
+
+/// <summary>A reading of one step: typed text, an instrument's figures, good or bad, or an RCD that did not trip.</summary>
+public sealed record ReadingTaken : BenchEvent
+{
+    /// <summary>Key of the step.</summary>
+    public required string Step { get; init; }
+    public ReadingSource Source { get; init; }
+
+    /// <summary>As typed, with sign and unit: "&gt;200M".</summary>
+    public string? Text { get; init; }
+
+    /// <summary>As an instrument sent it, with its unit's contract symbol and sign.</summary>
+    public double? Number { get; init; }
+    public string? Unit { get; init; }
+    public string? Qualifier { get; init; }
+
+    /// <summary>For polarity, wiring and the functional check; bad wants a note.</summary>
+    public bool? Ok { get; init; }
+
+    /// <summary>What was wrong with a lead's conductors.</summary>
+    public LeadFault? Found { get; init; }
+
+    /// <summary>False: the RCD did not trip while it was watched.</summary>
+    public bool? Tripped { get; init; }
+
+    /// <summary>Supply in volt and load in ampere as an instrument saw them.</summary>
+    public double? Mains { get; init; }
+    public double? LoadA { get; init; }
+
+    /// <summary>The test lead's null in ohm, set by the server when its instrument measured; a typed reading is what the display
+    /// showed.</summary>
+    public double? NullOhm { get; init; }
+    public bool SwitchedOn { get; init; } = true;
+
+    /// <summary>Where the probe sat, when a step is measured at several points.</summary>
+    public string? Point { get; init; }
+    public string? Note { get; init; }
+
+    /// <summary>The server's seal over a measurement it ran; only with it is a reading an instrument's.</summary>
+    public string? Seal { get; init; }
+}
+
+/// <summary>A probe on metal that should be insulated found a path to earth: it stops the job.</summary>
+public sealed record EarthFound : BenchEvent
+{
+    public required string Step { get; init; }
+    public required string Words { get; init; }
+}
+
+/// <summary>Takes an earlier event out of the judgement, with the reason; it stays on the record.</summary>
+public sealed record Voided : BenchEvent
+{
+    /// <summary>A reading, a confirmation, an earth that was found, or a look.</summary>
+    public required Guid Target { get; init; }
+
+    /// <summary>With a look: which of its points.</summary>
+    public string? Point { get; init; }
+    public required string Reason { get; init; }
+}
+
+/// <summary>Facts of the item, corrected on the bench. They make a new ruling, and what was done is judged again under it.</summary>
+public sealed record FactsChanged : BenchEvent
+{
+    public required FactChanges Changes { get; init; }
+    public required string Reason { get; init; }
+}
+
+/// <summary>What of an item may be corrected; null leaves a fact as it was.</summary>
+public sealed record FactChanges
+{
+    public string? Name { get; init; }
+    public string? Maker { get; init; }
+    public string? Model { get; init; }
+    public string? Serial { get; init; }
+    public string? Room { get; init; }
+    public Place? Place { get; init; }
+
+    /// <summary>Settles the class by what was seen.</summary>
+    public ClassEvidence? Evidence { get; init; }
+    public UseOf? Use { get; init; }
+    public double? RatedVoltageV { get; init; }
+    public double? RatedPowerW { get; init; }
+    public double? RatedCurrentA { get; init; }
+    public double? FlexLengthM { get; init; }
+    public double? FlexMm2 { get; init; }
+    public double? PlugFuseA { get; init; }
+    public PlugType? Plug { get; init; }
+    public double? RcdMa { get; init; }
+    public int? Outlets { get; init; }
+    public bool? Heating { get; init; }
+    public bool? SurgeProtected { get; init; }
+    public bool? AllInsulated { get; init; }
+    public MainsSwitch? MainsSwitch { get; init; }
+    public int? StartUpSeconds { get; init; }
+    public IReadOnlyList<string>? EarthedParts { get; init; }
+    public IReadOnlyList<string>? UnearthedParts { get; init; }
+}
+
+/// <summary>A reading judged by another standard as well. It counts for itself, never for this round's steps.</summary>
+public sealed record Borrowed : BenchEvent
+{
+    public required Guid Target { get; init; }
+    public required string PackId { get; init; }
+}
+
+/// <summary>A lead's decision in place of one reading's comparison.</summary>
+public sealed record Overridden : BenchEvent
+{
+    public required Guid Target { get; init; }
+
+    /// <summary>Pass or fail.</summary>
+    public required Status To { get; init; }
+    public required string Reason { get; init; }
+}
+
+/// <summary>Takes back an override, a borrowed standard or an evaluation.</summary>
+public sealed record Withdrawn : BenchEvent
+{
+    public required Guid Target { get; init; }
+}
+
+/// <summary>The state of medical equipment in words, confirmed or chosen by a person.</summary>
+public sealed record Evaluated : BenchEvent
+{
+    public required Evaluation Evaluation { get; init; }
+}
+
+public sealed record ScopeChosen : BenchEvent
+{
+    public required Scope Scope { get; init; }
+}
+
+public sealed record SchoolChosen : BenchEvent
+{
+    public required School School { get; init; }
+}
+
+/// <summary>The server does not vouch for a reading that was said to be its instrument's: it counts as a typed one.</summary>
+public sealed record Unproved : BenchEvent
+{
+    public required Guid Target { get; init; }
+}
+
+/// <summary>Unplugged and set aside, so that another item can have the bench.</summary>
+public sealed record Parked : BenchEvent;
+
+public sealed record Resumed : BenchEvent;

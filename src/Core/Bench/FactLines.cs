@@ -1,0 +1,61 @@
+using System.Collections;
+using System.Globalization;
+
+namespace Osierwand.Core.Bench;
+
+/// <summary>What of an item changed, a line each, old value kept.</summary>
+public static class FactLines
+{
+    public static IEnumerable<string> Between(ItemOnBench before, IntervalBasis basisBefore, ItemOnBench after, IntervalBasis basisAfter)
+    {
+        var (was, now) = (ItemText.Fields(before, basisBefore), ItemText.Fields(after, basisAfter));
+        foreach (var (name, of) in Named)
+        {
+            var (old, current) = (Text(of(was)), Text(of(now)));
+            if (old != current)
+                yield return $"{name}: {old} → {current}";
+        }
+    }
+
+    private static readonly (string Name, Func<FactChanges, object?> Of)[] Named =
+    [
+        ("Name", it => it.Name),
+        ("Maker", it => it.Maker),
+        ("Model", it => it.Model),
+        ("Serial", it => it.Serial),
+        ("Room", it => it.Room),
+        ("Place", it => Word(it.Place)),
+        ("Class seen by", it => Word(it.Evidence)),
+        ("Use", it => Word(it.Use)),
+        ("Volts", it => it.RatedVoltageV),
+        ("Watts", it => it.RatedPowerW),
+        ("Amperes", it => it.RatedCurrentA),
+        ("Flex length, m", it => it.FlexLengthM),
+        ("Flex size, mm²", it => it.FlexMm2),
+        ("Plug fuse, A", it => it.PlugFuseA),
+        ("Plug", it => Word(it.Plug)),
+        ("RCD, mA", it => it.RcdMa),
+        ("Outlets", it => it.Outlets),
+        ("Heating", it => it.Heating),
+        ("Surge protected", it => it.SurgeProtected),
+        ("All insulated", it => it.AllInsulated),
+        ("Mains switch", it => Word(it.MainsSwitch)),
+        ("Start-up, s", it => it.StartUpSeconds),
+        ("Earthed parts", it => it.EarthedParts),
+        ("Parts not earthed", it => it.UnearthedParts),
+    ];
+
+    private static string? Word<T>(T? value)
+        where T : struct, Enum => value is { } it ? Words.Of(it) : null;
+
+    private static string Text(object? value) =>
+        value switch
+        {
+            null or "" => "none",
+            bool yes => yes ? "yes" : "no",
+            string text => text,
+            IEnumerable list => string.Join(", ", list.Cast<object>()) is { Length: > 0 } names ? names : "none",
+            IFormattable number => number.ToString(null, CultureInfo.InvariantCulture),
+            _ => value.ToString()!,
+        };
+}

@@ -1,0 +1,132 @@
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Quantities;
+
+namespace Osierwand.Core.Bench;
+
+/// <summary>Lays corrected facts over an item, or says what cannot be right. One place for the bench, the item's page and
+/// registration.</summary>
+public static class Facts
+{
+    private const int LongestText = 120;
+    private const int MostOutlets = 50;
+    private const int MostParts = 40;
+    private const int LongestStartUp = 3600;
+
+    /// <returns>The item as changed; a fault that names the fact.</returns>
+    public static Result<ItemOnBench> Apply(ItemOnBench before, FactChanges changes)
+    {
+        if (Wrong(before.Equipment, changes) is { } fault)
+            return fault;
+        try
+        {
+            return before with
+            {
+                Name = changes.Name?.Trim() ?? before.Name,
+                Maker = changes.Maker is null ? before.Maker : Blank(changes.Maker),
+                Model = changes.Model is null ? before.Model : Blank(changes.Model),
+                Serial = changes.Serial is null ? before.Serial : Blank(changes.Serial),
+                Room = changes.Room?.Trim() ?? before.Room,
+                Evidence = changes.Evidence ?? before.Evidence,
+                Equipment = Changed(before.Equipment, changes),
+            };
+        }
+        catch (ArgumentException impossible)
+        {
+            return new Fault("", impossible.Message);
+        }
+    }
+
+    private static Item Changed(Item item, FactChanges to)
+    {
+        var itemClass = to.Evidence is { } evidence ? ClassDecisions.From(evidence).Class : item.Class;
+        var earthed = itemClass is ProtectionClass.I or ProtectionClass.Undecided;
+        return item with
+        {
+            Class = itemClass,
+            Use = to.Use ?? item.Use,
+            RatedVoltage = to.RatedVoltageV is { } volts ? new Volts(volts) : item.RatedVoltage,
+            RatedPower = to.RatedPowerW is { } watts ? new Watts(watts) : item.RatedPower,
+            RatedCurrent = to.RatedCurrentA is { } amperes ? new Amperes(amperes) : item.RatedCurrent,
+            PlugFuse = to.PlugFuseA is { } fuse ? new Amperes(fuse) : item.PlugFuse,
+            Plug = to.Plug ?? item.Plug,
+            Rcd = to.RcdMa is { } milliamperes ? new Amperes(milliamperes / 1000) : item.Rcd,
+            Outlets = to.Outlets ?? item.Outlets,
+            Heating = to.Heating ?? item.Heating,
+            SurgeProtected = to.SurgeProtected ?? item.SurgeProtected,
+            AllInsulated = to.AllInsulated ?? item.AllInsulated,
+            MainsSwitch = to.MainsSwitch ?? item.MainsSwitch,
+            StartUpSeconds = to.StartUpSeconds ?? item.StartUpSeconds,
+            EarthedParts =
+                !earthed ? []
+                : to.EarthedParts is { } parts ? [.. parts.Select(part => part.Trim())]
+                : item.EarthedParts,
+            UnearthedParts = to.UnearthedParts is { } bare ? [.. bare.Select(part => part.Trim())] : item.UnearthedParts,
+            Cord =
+                to.FlexLengthM is null && to.FlexMm2 is null
+                    ? item.Cord
+                    : (item.Cord ?? new()) with
+                    {
+                        Length = to.FlexLengthM is { } length ? new Metres(length) : item.Cord?.Length,
+                        Conductor = to.FlexMm2 is { } size ? new SquareMillimetres(size) : item.Cord?.Conductor,
+                    },
+        };
+    }
+
+    private static Fault? Wrong(Item item, FactChanges changes)
+    {
+        if (changes.Name is { } name && string.IsNullOrWhiteSpace(name))
+            return new("name", "The name is missing.");
+        if (changes.Room is { } room && string.IsNullOrWhiteSpace(room))
+            return new("room", "The room is missing.");
+        var texts = new[]
+        {
+            ("name", changes.Name),
+            ("maker", changes.Maker),
+            ("model", changes.Model),
+            ("serial", changes.Serial),
+            ("room", changes.Room),
+        };
+        foreach (var (path, text) in texts)
+        {
+            if (text?.Length > LongestText || text?.Any(char.IsControl) == true)
+                return new(path, $"The {path} is too long or holds characters that cannot be printed.");
+        }
+        var amounts = new[]
+        {
+            ("ratedVoltageV", changes.RatedVoltageV, 1000, "Volts"),
+            ("ratedPowerW", changes.RatedPowerW, 100_000, "Watts"),
+            ("ratedCurrentA", changes.RatedCurrentA, 400, "Amperes"),
+            ("flexLengthM", changes.FlexLengthM, 500, "The flex's length"),
+            ("flexMm2", changes.FlexMm2, 50, "The flex's size"),
+            ("plugFuseA", changes.PlugFuseA, 63, "The fuse"),
+            ("rcdMa", changes.RcdMa, 1000, "The RCD's rating"),
+        };
+        foreach (var (path, value, most, what) in amounts)
+        {
+            if (value is { } number && !(number > 0 && number <= most))
+                return new(path, $"{what} must be above 0 and at most {most}.");
+        }
+        if (changes.Outlets is < 1 or > MostOutlets)
+            return new("outlets", $"A lead has 1 to {MostOutlets} outlets.");
+        if (changes.StartUpSeconds is < 0 or > LongestStartUp)
+            return new("startUpSeconds", "Start-up takes no seconds up to an hour.");
+        if (changes.Evidence is { } seen && item.Class == ProtectionClass.Internal && ClassDecisions.From(seen).Class != item.Class)
+            return new("evidence", "It runs on its own battery; register what has a mains connection anew.");
+        return Names("earthedParts", changes.EarthedParts) ?? Names("unearthedParts", changes.UnearthedParts);
+    }
+
+    private static Fault? Names(string path, IReadOnlyList<string>? names)
+    {
+        if (names is null)
+            return null;
+        if (names.Count > MostParts)
+            return new(path, $"More than {MostParts} parts.");
+        if (names.Any(name => string.IsNullOrWhiteSpace(name) || name.Length > LongestText || name.Any(char.IsControl)))
+            return new(path, "Every part has a name that can be printed.");
+        return names.Select(name => name.Trim()).Distinct(StringComparer.OrdinalIgnoreCase).Count() == names.Count
+            ? null
+            : new Fault(path, "A name stands twice.");
+    }
+
+    private static string? Blank(string text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
+}

@@ -1,0 +1,193 @@
+using System.Collections.Immutable;
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Judging;
+using Osierwand.Core.Looking;
+using Osierwand.Core.Planning;
+using Osierwand.Core.Standards;
+
+namespace Osierwand.Core.Bench;
+
+public sealed partial record BenchState
+{
+    private sealed partial class Fold
+    {
+        /// <summary>A reading that decided nothing is replaced by the next one at its place; both stay on the record.</summary>
+        private const string MeasuredAgain = "undecided, measured again";
+
+        private const string ClassSettled = "the class was settled: an open earth is what class II shows";
+
+        public BenchState Finish()
+        {
+            var taken = reads.Select(read => Judged(read.Event, read.Step)).ToArray();
+            Supersede(taken);
+            var look = LookNow();
+            var facts = FactsOf(taken, look.Outcome);
+            var assessment = Assessment.Of(facts, [.. taken.Where(it => it.Judgement is not null).SelectMany(AllJudgements)]);
+            var standing = earths
+                .Where(earth => !voids.ContainsKey(earth.Id) && ruling.Item.Equipment.Class != ProtectionClass.I)
+                .ToImmutableArray();
+            if (!standing.IsEmpty)
+                assessment = assessment with { Verdict = Verdict.Fail };
+            var steps = Standings.Of(ruling, sheet, taken, look, confirmed.Keys, standing);
+            var state = new BenchState
+            {
+                Ruling = ruling,
+                Sheet = sheet,
+                Steps = steps,
+                Look = look,
+                Readings = [.. taken],
+                Facts = facts,
+                Assessment = assessment,
+                EarthsFound = standing,
+                Current = steps.FirstOrDefault(step => !step.IsOver)?.Step.Key,
+                Ends = [],
+                Refused = [],
+                IsParked = isParked,
+                Proposal = EvaluationProposal.Of(facts, assessment),
+            };
+            state = state with { Evaluation = Standing(state) };
+            return state with { Ends = Bench.Ends.Of(state), Refused = [.. refused] };
+        }
+
+        /// <summary>A confirmation that the readings have since contradicted stands no more.</summary>
+        private Evaluated? Standing(BenchState state)
+        {
+            if (evaluated is null)
+                return null;
+            if (Evaluations.Refusal(state, evaluated.Evaluation) is not { } why)
+                return evaluated;
+            refused.Add(new(evaluated.Id, why));
+            return null;
+        }
+
+        private TakenReading Judged(ReadingTaken it, SheetStep? step)
+        {
+            var plan = BenchMemory.PlanOf(step);
+            if (plan is null)
+                return new(it, it.Step, "This step is not on the run sheet.", null, null, [], null, true);
+            var read = memory.Understood(it, ruling, () => ReadingOf.Taken(ruling, plan, it));
+            var offSheet = sheet.Find(it.Step) is null;
+            if (!read.TryGet(out var reading))
+                return new(it, it.Step, read.Fault!.Message, null, voids.GetValueOrDefault(it.Id), [], null, offSheet);
+
+            var reason = voids.GetValueOrDefault(it.Id);
+            var by = reason is null ? overrides.Find(over => over.Target == it.Id) : null;
+            var judgement = Judge(it.Id, reading, reason, by);
+            var borrowed = borrows
+                .Where(borrow => borrow.Target == it.Id)
+                .Select(borrow => ByAnother(borrow, reading, reason))
+                .ToImmutableArray();
+            var hides = reason is not null && Judge(it.Id, reading, null, null).Status == Status.Fail;
+            return new(it, it.Step, null, judgement, reason, borrowed, by, offSheet) { HidesFailure = hides };
+        }
+
+        private Judgement Judge(Guid id, Reading reading, string? reason, Overridden? by) =>
+            memory.Judged(
+                id,
+                ruling,
+                reason is null && by is null ? "" : $"{reason}|{by?.Id}",
+                () =>
+                {
+                    var made = by is null
+                        ? null
+                        : (Override?)
+                            Judging
+                                .Override.Of(
+                                    ruling.Pack,
+                                    ruling.Item.Equipment,
+                                    reading.Test,
+                                    by.To,
+                                    ruling.Technician.Name,
+                                    ruling.Technician.IsLead,
+                                    by.Reason
+                                )
+                                .Value;
+                    return Judging.Judge.Reading(
+                        ruling.Pack,
+                        ruling.Item.Equipment,
+                        reading with
+                        {
+                            Void = reason,
+                            Override = made,
+                        },
+                        ruling.DecisionRule
+                    );
+                }
+            );
+
+        private BorrowedJudgement ByAnother(Borrowed borrow, Reading reading, string? reason) =>
+            new(
+                borrow.Id,
+                borrow.PackId,
+                memory.Judged(
+                    reading: borrow.Id,
+                    ruling,
+                    reason ?? "",
+                    () =>
+                        Judging.Judge.Reading(
+                            ruling.Pack,
+                            ruling.Item.Equipment,
+                            reading with
+                            {
+                                Borrowed = ruling.PackOf(borrow.PackId),
+                                Void = reason,
+                            },
+                            ruling.DecisionRule
+                        )
+                )
+            );
+
+        /// <summary>Undecided readings that were taken again at the same place count as voided.</summary>
+        private void Supersede(TakenReading[] taken)
+        {
+            for (var at = 0; at < taken.Length; at++)
+            {
+                if (taken[at] is not { Void: null, Judgement: { Status: Status.Undecided } undecided } it)
+                    continue;
+                if (it.OffSheet && undecided is { Because: Because.ClassInDoubt, Reading.Value.Qualifier: Quantities.Qualifier.Above })
+                    taken[at] = it with { Void = ClassSettled, Judgement = Judge(it.Event.Id, undecided.Reading, ClassSettled, null) };
+                if (it.OffSheet)
+                    continue;
+                var again = taken.Skip(at + 1).Any(later => later.Void is null && later.Judgement is not null && IsSamePlace(later, it));
+                if (again)
+                    taken[at] = it with { Void = MeasuredAgain, Judgement = Judge(it.Event.Id, undecided.Reading, MeasuredAgain, null) };
+            }
+        }
+
+        private LookState LookNow()
+        {
+            var points = sheet.Steps.OfType<SheetStep.Look>().First();
+            var onList = answers.Where(answer => points.Points.Any(point => point.Id == answer.PointId)).ToImmutableArray();
+            // A bad answer stays bad though the list has moved on without its point.
+            var findings = answers
+                .Where(answer => answer.Answer == LookAnswer.Bad || onList.Contains(answer))
+                .Select(answer => new LookFinding(answer.PointId, answer.Answer, answer.Words))
+                .ToArray();
+            return new(LookList.Outcome(points.Points, points.CordFindings.Any(finding => finding.IsFault), findings), [.. answers]);
+        }
+
+        private static IEnumerable<Judgement> AllJudgements(TakenReading it) =>
+            [it.Judgement!, .. it.Borrowed.Select(borrow => borrow.Judgement)];
+
+        private InspectionFacts FactsOf(TakenReading[] taken, Look look) =>
+            new()
+            {
+                Pack = ruling.Pack,
+                Item = ruling.Item.Equipment,
+                Look = look,
+                Readings =
+                [
+                    .. taken.Where(it => it.Judgement is not null).SelectMany(AllJudgements).Select(judgement => judgement.Reading),
+                ],
+                DecisionRule = ruling.DecisionRule,
+                Scope = ruling.Scope,
+                Policy = ruling.Policy,
+                History = ruling.History,
+                TestDate = ruling.Today,
+                DueDate = ruling.Basis.Months is { } months ? Quantities.Calendar.AddMonths(ruling.Today, months) : null,
+                IntervalMonths = ruling.Basis.Months,
+            };
+    }
+
+    internal static bool IsSamePlace(TakenReading a, TakenReading b) => a.StepKey == b.StepKey && a.Event.Point == b.Event.Point;
+}

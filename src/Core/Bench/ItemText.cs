@@ -1,0 +1,109 @@
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Quantities;
+using Osierwand.Core.Standards;
+
+namespace Osierwand.Core.Bench;
+
+/// <summary>Items in the trade's words, for the bench, the item's page and the record.</summary>
+public static class ItemText
+{
+    public static string Class(ProtectionClass it) =>
+        it switch
+        {
+            ProtectionClass.INoAccessibleMetal => "I, no accessible metal",
+            ProtectionClass.IIFunctionalEarth => "II, functional earth",
+            ProtectionClass.Undecided => "undecided: tested as I and II",
+            ProtectionClass.Internal => "internally powered",
+            _ => it.ToString(),
+        };
+
+    public static string Kind(ItemKind it) =>
+        it switch
+        {
+            ItemKind.CordSet => "cord set",
+            ItemKind.ExtensionLead => "extension lead",
+            ItemKind.MultiwayAdapter => "multiway adaptor",
+            ItemKind.PortableRcd => "portable RCD",
+            ItemKind.MedicalDevice => "medical device",
+            ItemKind.MedicalSystem => "medical system",
+            _ => "appliance",
+        };
+
+    public static IReadOnlyList<FactLine> Facts(ItemOnBench item, Dialect say)
+    {
+        var it = item.Equipment;
+        var lines = new List<FactLine>();
+        void Add(string label, params string?[] parts)
+        {
+            var present = parts.Where(part => !string.IsNullOrEmpty(part)).ToArray();
+            if (present.Length > 0)
+                lines.Add(new(say.Say(label), string.Join(", ", present)));
+        }
+        Add("Made by", item.Maker, item.Model);
+        Add("Serial", item.Serial);
+        Add(
+            "Plate",
+            N(it.RatedVoltage?.Value, "V"),
+            N(it.RatedPower?.Value, "W"),
+            N(it.RatedCurrent?.Value, "A"),
+            it.Heating ? "heating" : null
+        );
+        Add(
+            "Flex",
+            it.IsHardWired ? "none, hard-wired" : null,
+            N(it.Cord?.Length?.Value, "m"),
+            N(it.Cord?.Conductor?.Value, "mm²"),
+            it.Cord?.Detachable == true ? "detachable" : null
+        );
+        Add(
+            "Plug",
+            it.Plug == PlugType.Rewirable ? null : Words.Of(it.Plug),
+            it.PlugFuse is null ? null : $"{N(it.PlugFuse.Value.Value, "A")} fuse"
+        );
+        Add("Outlets", it.IsLead && it.Kind != ItemKind.CordSet ? $"{it.Outlets}" : null);
+        Add("RCD", N(it.Rcd?.Value * 1000, "mA"));
+        Add("Parts", [.. it.AppliedParts.Select(part => $"{part.Name} {part.Type}")]);
+        Add("Earthed", [.. it.EarthedParts]);
+        Add("Bare", [.. it.UnearthedParts]);
+        if (it.MainsSwitch == MainsSwitch.Electronic)
+            Add("Switch", "electronic");
+        if (it.SurgeProtected)
+            Add("Note", "surge protected");
+        return lines;
+    }
+
+    /// <summary>The same facts by the names under which they are corrected.</summary>
+    public static FactChanges Fields(ItemOnBench item, IntervalBasis basis)
+    {
+        var it = item.Equipment;
+        return new()
+        {
+            Name = item.Name,
+            Maker = item.Maker,
+            Model = item.Model,
+            Serial = item.Serial,
+            Room = item.Room,
+            Place = basis.Place,
+            Evidence = item.Evidence,
+            Use = it.Use,
+            RatedVoltageV = it.RatedVoltage?.Value,
+            RatedPowerW = it.RatedPower?.Value,
+            RatedCurrentA = it.RatedCurrent?.Value,
+            FlexLengthM = it.Cord?.Length?.Value,
+            FlexMm2 = it.Cord?.Conductor?.Value,
+            PlugFuseA = it.PlugFuse?.Value,
+            Plug = it.Plug,
+            RcdMa = it.Rcd?.Value * 1000,
+            Outlets = it.Outlets,
+            Heating = it.Heating,
+            SurgeProtected = it.SurgeProtected,
+            AllInsulated = it.AllInsulated,
+            MainsSwitch = it.MainsSwitch,
+            StartUpSeconds = it.StartUpSeconds,
+            EarthedParts = [.. it.EarthedParts],
+            UnearthedParts = [.. it.UnearthedParts],
+        };
+    }
+
+    private static string? N(double? value, string unit) => value is { } number ? $"{QuantityText.Number(number, 4)} {unit}" : null;
+}

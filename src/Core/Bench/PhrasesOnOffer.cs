@@ -1,0 +1,109 @@
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Judging;
+using Osierwand.Core.Kit;
+using Osierwand.Core.Planning;
+using Osierwand.Core.Standards;
+
+namespace Osierwand.Core.Bench;
+
+/// <summary>What a technician would say, offered for choosing. Nothing is ever chosen for anybody.</summary>
+public static class PhrasesOnOffer
+{
+    private static readonly string[] Void =
+    [
+        "Clip was off",
+        "Switch was off",
+        "Wrong step or item",
+        "Lead not nulled",
+        "Reading had not settled",
+    ];
+    private static readonly string[] NotWorking =
+    [
+        "Does not do its job",
+        "Does not start",
+        "Stops or trips",
+        "Alarm or interlock does not work",
+    ];
+    private static readonly string[] OverrideReasons =
+    [
+        "Confirmed with a second instrument",
+        "The maker's own figure applies",
+        "Known property of this design",
+    ];
+    private static readonly string[] Points = ["Case", "Base plate", "Handle", "Earth stud", "Guard", "Trolley"];
+    private static readonly string[] Earths = ["Metal case", "Screw or trim", "Metal that touches something earthed"];
+    public static IReadOnlyList<string> ReasonsForFacts { get; } =
+    ["Read off the plate", "Measured", "Was entered wrong", "Maker's papers", "Changed since"];
+    private static readonly string[] Discard = ["Wrong item on the bench", "Started by mistake", "Done on another bench"];
+    private static readonly string[] Withdraw = ["Clip was off", "Wrong item", "Wrong answer pressed"];
+
+    public static Phrases Of(Ruling ruling)
+    {
+        var say = ruling.Pack.Dialect;
+        return new(
+            say.Say(Void),
+            say.Say(NotWorking),
+            say.Say(OverrideReasons),
+            say.Say(Points),
+            say.Say(Earths),
+            say.Say(ReasonsForFacts),
+            Discard,
+            say.Say(Withdraw),
+            [.. Enum.GetValues<NotTestedReason>().Select(reason => new Choice(Words.Of(reason), Text(reason)))],
+            [.. Enum.GetValues<Scope>().Select(scope => new Choice(Words.Of(scope), Text(scope), Scopes.Refusal(ruling, scope)))],
+            [.. Enum.GetValues<School>().Select(school => new Choice(Words.Of(school), Text(school)))],
+            [.. Enum.GetValues<Evaluation>().Select(evaluation => new Choice(Words.Of(evaluation), Text(evaluation)))],
+            Classes(say),
+            [.. PackLibrary.All.Where(pack => pack.Id != ruling.PackId).Select(pack => new Choice(pack.Id, pack.ShortName))]
+        );
+    }
+
+    /// <summary>Classes by what is seen.</summary>
+    public static IReadOnlyList<Choice> Classes(Dialect say) =>
+        [.. ClassDecisions.All.Select(it => new Choice(Words.Of(it.Evidence), say.Say($"{it.Seen}: class {ItemText.Class(it.Class)}")))];
+
+    public static string Text(NotTestedReason it) =>
+        it switch
+        {
+            NotTestedReason.NotFound => "Not found",
+            NotTestedReason.NotReachable => "Not reachable without damage",
+            NotTestedReason.InUse => "In use",
+            NotTestedReason.ClientRefused => "Client refused",
+            NotTestedReason.NoCompetence => "Needs a competence I do not hold",
+            NotTestedReason.BuiltIn => "Built in",
+            NotTestedReason.HardWiredOutOfScope => "Hard-wired, out of scope",
+            _ => "Unsafe to power",
+        };
+
+    public static string Text(Scope it) =>
+        it switch
+        {
+            Scope.FormalVisual => "Formal visual only",
+            Scope.NewItem => "New item",
+            Scope.AfterRepair => "After repair",
+            Scope.FaultFinding => "Fault-finding",
+            _ => "Inspection and test",
+        };
+
+    public static string Text(School it) => it == School.Meter ? "Meter, two probes" : "Appliance tester";
+
+    public static string Text(Evaluation it) =>
+        it switch
+        {
+            Evaluation.NoDeficiency => "No safety or functional deficiency",
+            Evaluation.NoDirectRisk => "No direct risk; can be mended soon",
+            Evaluation.OutOfUse => "Out of use until mended",
+            _ => "Does not meet the requirements: modify, replace, withdraw",
+        };
+
+    public static string Text(Outcome it) =>
+        it switch
+        {
+            Outcome.Pass => "Pass",
+            Outcome.PassWithAdvice => "Pass with advice",
+            Outcome.Fail => "Fail",
+            Outcome.NotTested => "Not tested",
+            Outcome.Findings => "Findings",
+            _ => "Withdrawn",
+        };
+}

@@ -1,0 +1,187 @@
+using System.Collections.Immutable;
+using System.Security.Cryptography;
+using System.Text.Json.Serialization;
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Intervals;
+using Osierwand.Core.Judging;
+using Osierwand.Core.Kit;
+using Osierwand.Core.Planning;
+using Osierwand.Core.Quantities;
+using Osierwand.Core.Standards;
+
+namespace Osierwand.Core.Bench;
+
+/// <summary>Where an item stands in its life.</summary>
+public enum ItemState
+{
+    InService,
+    Quarantined,
+    InRepair,
+    Scrapped,
+    Lost,
+}
+
+/// <summary>The item as the register knew it when it was laid on the bench.</summary>
+/// <param name="Revision">Rises with every change; a bench that worked on an older one is told so.</param>
+/// <param name="LeftFailure">A run sheet with a failure was discarded: who, when and why, in a sentence.</param>
+public sealed record ItemOnBench(
+    Guid Id,
+    string Tag,
+    string Name,
+    string? Maker,
+    string? Model,
+    string? Serial,
+    string Site,
+    string Room,
+    ClassEvidence Evidence,
+    ItemState State,
+    int Revision,
+    [property: JsonConverter(typeof(ItemConverter))] Item Equipment,
+    string? LeftFailure = null
+);
+
+/// <summary>The round and what was chosen for it.</summary>
+/// <param name="TimeZone">Of the site; dates are local to it.</param>
+public sealed record RoundRules(Guid Id, string Name, Guid ClientId, string Client, string ClientCode, string TimeZone);
+
+/// <summary>One standard's house limits as they stood.</summary>
+public sealed record HouseRuling(string PackId, int Revision, ImmutableArray<HouseRow> Limits);
+
+/// <param name="Unit">Symbol of the contract.</param>
+public sealed record HouseRow(string RuleId, double Value, string Unit, string Reason);
+
+/// <summary>The instrument in hand. All of it comes from the server; a page cannot say it.</summary>
+/// <param name="Functions">Contract words: "insulation", "leakage/touch".</param>
+/// <param name="Trouble">Why it may not be used: out of calibration.</param>
+/// <param name="Connected">It answers on its line now. Not part of the ruling's fingerprint.</param>
+public sealed record KitInHand(
+    Guid Id,
+    string Name,
+    string Serial,
+    DateOnly CalibrationDue,
+    string LeadName,
+    double? NullOhm,
+    DateTimeOffset? NulledAt,
+    ImmutableArray<string> Functions,
+    ImmutableArray<StatedAccuracy> Accuracies,
+    string? Trouble,
+    bool Connected
+);
+
+/// <summary>What the maker states for one test: ± (percent of reading + digits of resolution), the resolution in the unit.</summary>
+public sealed record StatedAccuracy(Test Test, double Percent, double Digits, double Resolution, string Unit);
+
+/// <param name="Competences">Empty until they are kept.</param>
+public sealed record Worker(Guid Id, string Name, string Initials, bool IsLead, ImmutableArray<string> Competences);
+
+/// <summary>What decides the next dates beside the readings.</summary>
+/// <param name="Past">Combined tests only, oldest first; a look is no test.</param>
+public sealed record IntervalBasis(
+    Place Place,
+    Usage Usage,
+    Moved Moved,
+    Users Users,
+    double? CapMonths,
+    DateOnly? Due,
+    DateOnly? VisualDue,
+    double? Months,
+    bool LabelWithNextDate,
+    ImmutableArray<PastTest> Past,
+    int Inspections
+);
+
+/// <summary>
+/// Everything that decides, gathered once by the server when the item goes on the bench, each ingredient with its revision. Nothing later
+/// asks
+/// what the rules are. A fact changed, another scope or another school makes a new ruling of it (<see cref="BenchState.Of"/>).
+/// </summary>
+public sealed record Ruling
+{
+    public required ItemOnBench Item { get; init; }
+    public required RoundRules Round { get; init; }
+    public required string PackId { get; init; }
+
+    /// <summary>Of the pack's file; an engine with another one refuses.</summary>
+    public required string PackVersion { get; init; }
+
+    /// <summary>For every pack that has any, so that a borrowed standard is as strict as its own rounds.</summary>
+    public ImmutableArray<HouseRuling> House { get; init; } = [];
+    public Policy Policy { get; init; } = Policy.Usual;
+    public DecisionRule DecisionRule { get; init; }
+    public Scope Scope { get; init; }
+    public School School { get; init; }
+    public KitInHand? Kit { get; init; }
+    public required Worker Technician { get; init; }
+
+    /// <summary>Earlier inspections, oldest first, for trends and rails.</summary>
+    [JsonConverter(typeof(HistoryConverter))]
+    public ImmutableArray<PastInspection> History { get; init; } = [];
+    public required IntervalBasis Basis { get; init; }
+
+    /// <summary>At the site. Not part of the fingerprint: midnight changes no rule.</summary>
+    public required DateOnly Today { get; init; }
+
+    /// <summary>The pack with the house limits over it.</summary>
+    [JsonIgnore]
+    public RulePack Pack =>
+        Own.Pack ??= PackOf(PackId) ?? throw new InvalidOperationException($"The standard {PackId} is not in this engine.");
+
+    /// <summary>What was worked out once; a copy with something changed works it out anew.</summary>
+    private Kept Own => kept is { } own && ReferenceEquals(own.Of, this) ? own : kept = new(this);
+
+    private Kept? kept;
+
+    private sealed class Kept(Ruling of)
+    {
+        public Ruling Of { get; } = of;
+        public RulePack? Pack { get; set; }
+        public string? Fingerprint { get; set; }
+    }
+
+    /// <returns>Null when there is no such pack.</returns>
+    public RulePack? PackOf(string id)
+    {
+        if (PackLibrary.Find(id) is not { } plain)
+            return null;
+        if (House.FirstOrDefault(house => house.PackId == id) is not { } own)
+            return plain;
+        var limits = own.Limits.Select(row => new HouseLimit(row.RuleId, row.Value, Unit.Find(row.Unit)!, row.Reason)).ToArray();
+        return HouseLimits.Apply(plain, limits, own.Revision).Value;
+    }
+
+    /// <summary>Names this ruling: two hosts that compute with the same one carry the same fingerprint.</summary>
+    [JsonIgnore]
+    public string Fingerprint => Own.Fingerprint ??= Convert.ToHexStringLower(SHA256.HashData(BenchJson.Bytes(Steady)).AsSpan(0, 12));
+
+    /// <summary>Without what changes by itself.</summary>
+    private Ruling Steady => this with { Today = default, Kit = Kit is null ? null : Kit with { Connected = false } };
+
+    /// <summary>Why an engine may not compute with it, or null.</summary>
+    public string? Refusal() =>
+        PackLibrary.Find(PackId) is not { } shipped ? $"the standard {PackId} is not known here"
+        : shipped.Version != PackVersion ? $"{PackId} is {shipped.Version} here and {PackVersion} at the server: load the page again"
+        : null;
+
+    /// <summary>What changed between two rulings of one item, in words; empty when nothing did.</summary>
+    public static ImmutableArray<string> Differences(Ruling before, Ruling after)
+    {
+        var lines = ImmutableArray.CreateBuilder<string>();
+        if (before.Item.Revision != after.Item.Revision)
+            lines.Add("The item was changed or inspected meanwhile.");
+        if (before.Item.State != after.Item.State)
+            lines.Add($"It was {Words.Of(before.Item.State)}, it is {Words.Of(after.Item.State)}.");
+        if (before.PackId != after.PackId || before.PackVersion != after.PackVersion)
+            lines.Add($"The standard is {after.Pack.ShortName} now.");
+        if (!BenchJson.Bytes(before.House).AsSpan().SequenceEqual(BenchJson.Bytes(after.House)))
+            lines.Add("House limits were changed.");
+        if (before.Policy != after.Policy || before.DecisionRule != after.DecisionRule)
+            lines.Add("The client's choices were changed.");
+        if (before.Technician.Id != after.Technician.Id)
+            lines.Add($"{after.Technician.Name} is signed in now.");
+        if (before.Kit?.NullOhm != after.Kit?.NullOhm)
+            lines.Add("The test lead was nulled again.");
+        if (lines.Count == 0 && before.Fingerprint != after.Fingerprint)
+            lines.Add("Item, kit or history were changed meanwhile.");
+        return lines.ToImmutable();
+    }
+}

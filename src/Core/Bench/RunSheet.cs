@@ -1,0 +1,192 @@
+using System.Collections.Immutable;
+using Osierwand.Core.Cords;
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Judging;
+using Osierwand.Core.Kit;
+using Osierwand.Core.Looking;
+using Osierwand.Core.Planning;
+using Osierwand.Core.Standards;
+
+namespace Osierwand.Core.Bench;
+
+/// <summary>The families of steps, for screens.</summary>
+public enum StepFamily
+{
+    Look,
+    FuseAndFlex,
+    Confirm,
+    Pause,
+    Measure,
+    Function,
+}
+
+/// <summary>One step of a run sheet. A closed family: nothing outside this file adds to it.</summary>
+/// <param name="Key">Stable within the sheet and across visits.</param>
+public abstract record SheetStep(string Key, string Name)
+{
+    public abstract StepFamily Family { get; }
+
+    /// <summary>The item runs, or mains lies on a part of it, while this is done.</summary>
+    public virtual bool Powers => false;
+
+    /// <summary>Puts a test voltage or mains on the item.</summary>
+    public virtual bool IsLive => Powers;
+
+    /// <summary>Whether a failure here, or its being open, keeps the other from being done.</summary>
+    public virtual bool CanStop(SheetStep later) => later.Powers;
+
+    /// <summary>Most faults are found by eye and hand.</summary>
+    /// <param name="CordFindings">Fuse and flex belong to the look: their faults fail it.</param>
+    public sealed record Look(ImmutableArray<LookPoint> Points, ImmutableArray<string> MakeSafe, ImmutableArray<FuseFinding> CordFindings)
+        : SheetStep("visual", "Look")
+    {
+        public override StepFamily Family => StepFamily.Look;
+
+        public override bool CanStop(SheetStep later) => later is not FuseAndFlex;
+    }
+
+    /// <summary>Computed from plate, fuse and flex; nobody answers it.</summary>
+    public sealed record FuseAndFlex(string Summary, ImmutableArray<FuseFinding> Findings) : SheetStep("fuse", "Fuse and flex")
+    {
+        public override StepFamily Family => StepFamily.FuseAndFlex;
+
+        public override bool CanStop(SheetStep later) => later is not Look;
+    }
+
+    /// <summary>Something done by hand that must have been done: isolated and proved dead, restored.</summary>
+    public sealed record Confirm(string Key, string Name, ImmutableArray<string> Lines, bool BeforePower) : SheetStep(Key, Name)
+    {
+        public override StepFamily Family => StepFamily.Confirm;
+
+        public override bool CanStop(SheetStep later) => !BeforePower || later.Powers;
+    }
+
+    /// <summary>Switch it on or off, wait for its start-up.</summary>
+    public sealed record Pause(string Key, string Name, ImmutableArray<string> Lines, int Seconds) : SheetStep(Key, Name)
+    {
+        public override StepFamily Family => StepFamily.Pause;
+    }
+
+    /// <summary>One measurement under one condition.</summary>
+    public sealed record Measure(PlanStep Plan) : SheetStep(Plan.Key, Plan.Name)
+    {
+        public override StepFamily Family => StepFamily.Measure;
+        public override bool Powers => Plan.Powers;
+        public override bool IsLive => Plan.HazardKind != HazardKind.None;
+
+        /// <summary>A failed earth path ends the job but for the other earth points; any other failure stops whatever powers the
+        /// item.</summary>
+        public override bool CanStop(SheetStep later) =>
+            Plan.Test == Test.EarthContinuity ? later is not Measure { Plan.Test: Test.EarthContinuity } : later.Powers;
+    }
+
+    /// <summary>Does it do its job; the part most often skipped.</summary>
+    public sealed record Function(PlanStep Plan) : SheetStep(Plan.Key, Plan.Name)
+    {
+        public override StepFamily Family => StepFamily.Function;
+        public override bool Powers => true;
+    }
+}
+
+/// <summary>The ordered steps of one item under one ruling.</summary>
+public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<string> Remarks, bool IsMeasured)
+{
+    public const string Isolated = "confirm/isolated";
+    public const string Restored = "confirm/restored";
+
+    public SheetStep? Find(string key) => Steps.FirstOrDefault(step => step.Key == key);
+
+    public static RunSheet Of(Ruling ruling)
+    {
+        var (pack, item) = (ruling.Pack, ruling.Item.Equipment);
+        var plan = Planner.Of(pack, item, ruling.Policy, ruling.Scope, InHand(ruling));
+        var findings = FuseAndFlex.Check(item, pack).ToImmutableArray();
+        var steps = new List<SheetStep>();
+        if (item.IsHardWired)
+            steps.Add(new SheetStep.Confirm(Isolated, "Safe isolation", Preparation.Isolation, BeforePower: false));
+        // A class that has no earth to open is planned the same condition twice by some packs: it is one step.
+        foreach (var step in OutletByOutlet(InUsualOrder(plan.Steps, item), item).DistinctBy(step => step.Key))
+        {
+            steps.Add(
+                step.Test switch
+                {
+                    Test.Visual => new SheetStep.Look(LookList.For(item, pack), step.Needs, findings),
+                    Test.Fuse => new SheetStep.FuseAndFlex(FuseAndFlex.Facts(item, pack).Summary(item), findings),
+                    Test.Functional => new SheetStep.Function(step),
+                    _ => new SheetStep.Measure(step),
+                }
+            );
+        }
+        // A device is looked at whole: what its fuse and flex say stands there too, though no plan of a medical pack lists it.
+        if (item.IsMedical && !findings.IsEmpty)
+            steps.Insert(1, new SheetStep.FuseAndFlex(FuseAndFlex.Facts(item, pack).Summary(item), findings));
+        if (item.IsHardWired)
+            Restore(steps);
+        return new([.. WithPauses(steps, pack, item)], plan.Remarks, ScopeOf.IncludesMeasuring(ruling.Scope, ruling.Policy, item, pack));
+    }
+
+    private static Instrumentation InHand(Ruling ruling) => ruling.School == School.Meter ? Instrumentation.Meter : Instrumentation.Tester;
+
+    /// <summary>A powered step on a hard-wired item comes only after the restoration.</summary>
+    private static void Restore(List<SheetStep> steps) =>
+        steps.Insert(
+            steps.FindIndex(step => step.Powers),
+            new SheetStep.Confirm(Restored, "Restored", Preparation.Restoration, BeforePower: true)
+        );
+
+    /// <summary>Of an undecided class, tested as I and as II: earth, every insulation, and only then whatever powers it.</summary>
+    private static ImmutableArray<PlanStep> InUsualOrder(ImmutableArray<PlanStep> steps, Item item)
+    {
+        if (item.Class != ProtectionClass.Undecided)
+            return steps;
+        static int Rank(PlanStep step) =>
+            step.Test switch
+            {
+                Test.Visual => 0,
+                Test.Fuse => 1,
+                Test.EarthContinuity => 2,
+                Test.Functional => 5,
+                _ => step.Powers ? 4 : 3,
+            };
+        return [.. steps.OrderBy(Rank)];
+    }
+
+    /// <summary>Earth and polarity of one outlet follow one another, so that each outlet is plugged once.</summary>
+    private static ImmutableArray<PlanStep> OutletByOutlet(ImmutableArray<PlanStep> steps, Item item)
+    {
+        if (!item.IsLead || item.Outlets < 2)
+            return steps;
+        bool AtOutlet(PlanStep step) => step.Under.Point is not null && step.Test is Test.EarthContinuity or Test.Polarity;
+        var atOutlets = steps.Where(AtOutlet).GroupBy(step => step.Under.Point).SelectMany(outlet => outlet).ToArray();
+        var first = steps.IndexOf(atOutlets.FirstOrDefault()!);
+        return atOutlets.Length == 0 ? steps : [.. steps.Take(first), .. atOutlets, .. steps.Skip(first).Where(step => !AtOutlet(step))];
+    }
+
+    /// <summary>Where "device off" is a condition of its own, each change of the switch is a step, and so is waiting for a slow
+    /// start.</summary>
+    private static IEnumerable<SheetStep> WithPauses(List<SheetStep> steps, RulePack pack, Item item)
+    {
+        PowerState? state = null;
+        var n = 0;
+        foreach (var step in steps)
+        {
+            if (step is SheetStep.Measure { Powers: true, Plan: { Test: Test.Leakage } plan } && item.Class != ProtectionClass.Internal)
+            {
+                var asked = plan.Under.Power;
+                var isChange = pack.PowerOffIsACondition ? asked != state : state is null && item.StartUpSeconds > 0;
+                if (isChange)
+                {
+                    var lines = Preparation.Switching(asked, item);
+                    yield return new SheetStep.Pause(
+                        $"pause/{++n}",
+                        asked == PowerState.On ? "Switch it on" : "Switch it off",
+                        lines,
+                        asked == PowerState.On ? item.StartUpSeconds : 0
+                    );
+                }
+                state = asked;
+            }
+            yield return step;
+        }
+    }
+}

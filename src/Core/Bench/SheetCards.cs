@@ -1,0 +1,211 @@
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Judging;
+using Osierwand.Core.Kit;
+using Osierwand.Core.Looking;
+using Osierwand.Core.Planning;
+using Osierwand.Core.Quantities;
+using Osierwand.Core.Standards;
+
+namespace Osierwand.Core.Bench;
+
+/// <summary>The part of the view that no reading changes: item, steps with limits and earlier values, words on offer.</summary>
+internal static class SheetCards
+{
+    /// <summary>Earlier values a rail shows.</summary>
+    private const int EarlierShown = 6;
+
+    /// <summary>Shown wherever limits are.</summary>
+    public const string CheckNote = "Check limits against your own copy of the standard.";
+
+    public static SheetView Of(BenchState state)
+    {
+        var (ruling, item, pack) = (state.Ruling, state.Ruling.Item, state.Ruling.Pack);
+        var say = pack.Dialect;
+        var look = state.Sheet.Steps.OfType<SheetStep.Look>().First();
+        var fuse = state.Sheet.Steps.OfType<SheetStep.FuseAndFlex>().FirstOrDefault();
+        return new(
+            item.Tag,
+            item.Name,
+            $"{item.Site}, {item.Room}",
+            ItemText.Class(item.Equipment.Class),
+            item.Equipment.Class,
+            say.Say(ClassDecisions.From(item.Evidence).Seen),
+            ItemText.Facts(item, say),
+            ItemText.Fields(item, ruling.Basis),
+            ruling.Scope,
+            ruling.School,
+            pack.ShortName,
+            pack.Id,
+            CheckNote,
+            pack.Scope == PackScope.Medical,
+            ruling.Technician.IsLead,
+            [.. state.Sheet.Steps.Select(step => Card(step, ruling))],
+            say.Say(state.Sheet.Remarks),
+            [.. look.Points.Select(point => new LookCard(point.Id, say.Say(point.Where), say.Say(point.Text), say.Say(point.Phrases)))],
+            new(
+                say.Say(fuse?.Summary ?? ""),
+                [.. look.CordFindings.Select(finding => new FuseLine(finding.IsFault, say.Say(finding.Text)))]
+            ),
+            ruling.Technician.IsLead,
+            PhrasesOnOffer.Of(ruling)
+        );
+    }
+
+    private static StepCard Card(SheetStep step, Ruling ruling)
+    {
+        var say = ruling.Pack.Dialect;
+        return step switch
+        {
+            SheetStep.Look look => Plain(step, say, look.MakeSafe, []),
+            SheetStep.Confirm confirm => Plain(step, say, [], confirm.Lines),
+            SheetStep.Pause pause => Plain(step, say, [], pause.Lines) with { Seconds = pause.Seconds },
+            SheetStep.Function function => Plain(step, say, function.Plan.Needs, []) with { Test = Test.Functional },
+            SheetStep.Measure measure => Measured(measure.Plan, ruling),
+            _ => Plain(step, say, [], []),
+        };
+    }
+
+    private static StepCard Plain(SheetStep step, Dialect say, IEnumerable<string> needs, IEnumerable<string> lines) =>
+        new(
+            step.Key,
+            step.Family,
+            null,
+            say.Say(step.Name),
+            "",
+            "",
+            null,
+            HazardKind.None,
+            null,
+            say.Say(needs),
+            0,
+            null,
+            null,
+            [],
+            "",
+            null,
+            false,
+            false,
+            false,
+            say.Say(lines)
+        );
+
+    private static StepCard Measured(PlanStep step, Ruling ruling)
+    {
+        var (say, unit) = (ruling.Pack.Dialect, ReadingOf.UsualUnit(step, ruling.Pack));
+        var earlier = Earlier(step, ruling, unit);
+        return new(
+            step.Key,
+            StepFamily.Measure,
+            step.Test,
+            say.Say(step.Name),
+            say.Say(Detail(step)),
+            say.Say(step.Terminals),
+            Limit(step.Limit, say),
+            step.HazardKind,
+            step.Hazard is { } hazard ? say.Say(hazard) : null,
+            say.Say(step.Needs),
+            step.Seconds,
+            unit?.Label,
+            Rail(step, earlier),
+            earlier,
+            say.Say(step.Source),
+            step.NotMeasured,
+            step.Test == Test.EarthContinuity || (step.Test == Test.Leakage && step.Under.Kind == LeakageKind.Touch),
+            step.Test == Test.RcdTrip,
+            step.Under.Between == Between.MainsToAccessible && step.Test == Test.Insulation,
+            []
+        );
+    }
+
+    public static LimitCard? Limit(ResolvedLimit? limit, Dialect say) =>
+        limit is null
+            ? null
+            : new(
+                limit.Value?.Si,
+                limit.Value is { } value ? $"{limit.Comparator.Sign()} {value}" : "must not trip",
+                limit.IsFloor,
+                say.Say(limit.Derivation),
+                limit.Clause
+            );
+
+    public static string Detail(PlanStep step)
+    {
+        var under = step.Under;
+        var words = new List<string>();
+        if (step.TestVoltage is { } volts)
+            words.Add($"{QuantityText.Number(volts.Value)} V d.c.");
+        if (step.Test == Test.Leakage)
+        {
+            words.Add(
+                under.Method switch
+                {
+                    LeakageMethod.Alternative => "alternative, not powered",
+                    LeakageMethod.Differential => "differential",
+                    _ => "powered",
+                }
+            );
+            if (under.Polarity == MainsPolarity.Reversed)
+                words.Add("reversed polarity");
+            if (under.Earth == ConductorState.Open)
+                words.Add("earth open");
+            if (under.Neutral == ConductorState.Open)
+                words.Add("neutral open");
+            if (under.Power == PowerState.Off)
+                words.Add("device off");
+        }
+        if (step.Test == Test.RcdTrip)
+            words.Add($"{QuantityText.Number(under.Multiple)} × rating, {under.PhaseDeg}°");
+        return string.Join(", ", words);
+    }
+
+    /// <summary>Earlier values by what was measured, whatever the point: a step may have been read at several, and the worst stands for
+    /// the visit.</summary>
+    private static List<EarlierValue> Earlier(PlanStep step, Ruling ruling, Unit? unit)
+    {
+        var values = new List<EarlierValue>();
+        foreach (var past in ruling.History)
+        {
+            EarlierValue? worst = null;
+            foreach (var reading in past.Readings)
+            {
+                if (
+                    reading.Void is not null
+                    || reading.Test != step.Test
+                    || StepKey.Of(reading.Test, reading.Under with { Point = step.Under.Point }) != step.Key
+                )
+                    continue;
+                var judged = Judge.Reading(ruling.Pack, past.Item ?? ruling.Item.Equipment, reading);
+                if (judged.Value is not { } value || judged.Status == Status.Undecided)
+                    continue;
+                var isBound = reading.Value is { IsBound: true };
+                if (worst is not null && (step.Limit?.IsFloor == true ? value.Si >= worst.Si : value.Si <= worst.Si))
+                    continue;
+                var text = isBound || unit is null ? reading.Value!.Value.ToString() : QuantityText.ShowNear(value, unit);
+                var isOver = step.Limit?.Value is { } limit && !isBound && (step.Limit.IsFloor ? value.Si < limit.Si : value.Si > limit.Si);
+                worst = new(past.Date, value.Si, text, isBound, isOver);
+            }
+            if (worst is not null)
+                values.Add(worst);
+        }
+        return [.. values.TakeLast(EarlierShown)];
+    }
+
+    /// <summary>Whole decades around the limit and everything measured so far: two below and one above, so that good and bad both have
+    /// room.</summary>
+    private static RailScale? Rail(PlanStep step, IReadOnlyList<EarlierValue> earlier)
+    {
+        if (step.Limit?.Value is not { Si: > 0 } limit)
+            return null;
+        var values = earlier.Where(it => it.Si > 0).Select(it => it.Si).DefaultIfEmpty(limit.Si).ToArray();
+        var (below, above) = step.Limit.IsFloor ? (2, 3) : (2, 1);
+        var decade = Math.Floor(Math.Log10(limit.Si));
+        var from = Math.Min(decade - below + 1, Math.Max(decade - below - 1, Math.Floor(Math.Log10(values.Min()))));
+        var to = Math.Max(decade + above, Math.Min(decade + above + 2, Math.Ceiling(Math.Log10(values.Max()))));
+        var ticks = Enumerable.Range((int)from, (int)(to - from) + 1).Select(exponent => Math.Pow(10, exponent));
+        return new(
+            Math.Pow(10, from),
+            Math.Pow(10, to),
+            [.. ticks.Select(at => new RailTick(at, new Quantity(at, limit.Dimension).ToString()))]
+        );
+    }
+}

@@ -1,0 +1,263 @@
+using System.Collections.Immutable;
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Judging;
+using Osierwand.Core.Looking;
+using Osierwand.Core.Planning;
+using Osierwand.Core.Standards;
+
+namespace Osierwand.Core.Bench;
+
+/// <summary>How every step stands, what it stops, and whether it may start. The one place that decides what may happen next.</summary>
+internal static class Standings
+{
+    public static ImmutableArray<StepState> Of(
+        Ruling ruling,
+        RunSheet sheet,
+        TakenReading[] taken,
+        LookState look,
+        IReadOnlyCollection<string> confirmed,
+        ImmutableArray<EarthFound> earths
+    )
+    {
+        var steps = sheet.Steps.Select(step => OwnStanding(ruling, step, taken, look, confirmed)).ToArray();
+        Stop(ruling, steps, earths);
+        for (var at = 0; at < steps.Length; at++)
+            steps[at] = steps[at] with { Action = ActionOf(ruling, steps[at]), Start = MayStart(ruling, steps, at, confirmed) };
+        return [.. steps];
+    }
+
+    /// <summary>By what was done at the step itself.</summary>
+    private static StepState OwnStanding(
+        Ruling ruling,
+        SheetStep step,
+        TakenReading[] taken,
+        LookState look,
+        IReadOnlyCollection<string> confirmed
+    ) =>
+        step switch
+        {
+            SheetStep.Look looked => Bare(step, LookStanding(looked, look)),
+            SheetStep.FuseAndFlex fuse => Bare(
+                step,
+                fuse.Findings.Any(finding => finding.IsFault) ? Standing.Fail
+                    : fuse.Findings.IsEmpty ? Standing.Pass
+                    : Standing.Advice
+            ),
+            SheetStep.Confirm or SheetStep.Pause => Bare(step, confirmed.Contains(step.Key) ? Standing.Pass : Standing.Open),
+            _ => Measured(step, [.. taken.Where(it => it.StepKey == step.Key)]),
+        };
+
+    private static StepState Bare(SheetStep step, Standing standing) => new(step, standing, [], null, StepAction.None, May.Given, null, []);
+
+    private static Standing LookStanding(SheetStep.Look step, LookState look)
+    {
+        // Its fuse and flex have a line of their own; here stands what eye and hand found.
+        if (look.Answers.Any(answer => answer.Answer == LookAnswer.Bad))
+            return Standing.Fail;
+        var answered = step.Points.All(point => look.Answers.Any(answer => answer.PointId == point.Id));
+        var looked = look.Answers.Any(answer => answer.Answer is LookAnswer.Good or LookAnswer.Advice);
+        if (!answered || !looked)
+            return Standing.Open;
+        return look.Answers.Any(answer => answer.Answer == LookAnswer.Advice) ? Standing.Advice : Standing.Pass;
+    }
+
+    private static StepState Measured(SheetStep step, TakenReading[] own)
+    {
+        var ids = own.Select(it => it.Event.Id).ToImmutableArray();
+        var counting = own.Where(it => it is { Void: null, Judgement: not null }).ToArray();
+        var owed = own.Where(it => it.HidesFailure && !counting.Any(now => BenchState.IsSamePlace(now, it)))
+            .Select(it => it.Event.Point ?? "")
+            .Distinct()
+            .ToImmutableArray();
+        var gravest =
+            counting.Length == 0
+                ? null
+                : counting.Aggregate(
+                    (worst, it) => Gravity(it) > Gravity(worst) || (Gravity(it) == Gravity(worst) && UseOf(it) >= UseOf(worst)) ? it : worst
+                );
+        var standing = gravest is null
+            ? owed.IsEmpty
+                ? NotMeasured(step)
+                : Standing.Void
+            : !owed.IsEmpty && Gravity(gravest) < 3
+                ? Standing.Void
+                : StandingOf(gravest);
+        return new(step, standing, ids, gravest?.Event.Id, StepAction.None, May.Given, null, owed);
+    }
+
+    private static Standing NotMeasured(SheetStep step) =>
+        step is SheetStep.Measure { Plan.NotMeasured: not null } ? Standing.NotMeasured : Standing.Open;
+
+    private static Standing StandingOf(TakenReading it) =>
+        it.Judgement!.Status switch
+        {
+            Status.Fail => Standing.Fail,
+            Status.Undecided => Standing.Undecided,
+            _ when it.OverriddenBy is not null => Standing.Overridden,
+            _ => it.Judgement.NearLimit ? Standing.Advice : Standing.Pass,
+        };
+
+    private static int Gravity(TakenReading it) =>
+        StandingOf(it) switch
+        {
+            Standing.Fail => 3,
+            Standing.Undecided => 2,
+            Standing.Overridden or Standing.Advice => 1,
+            _ => 0,
+        };
+
+    private static double UseOf(TakenReading it) => it.Judgement!.Use ?? 0;
+
+    /// <summary>A failed look or earth path ends the job; any other failure stops whatever powers the item. An earth found on insulated
+    /// metal stops everything.</summary>
+    private static void Stop(Ruling ruling, StepState[] steps, ImmutableArray<EarthFound> earths)
+    {
+        for (var at = 0; at < steps.Length; at++)
+        {
+            var failed = steps[at];
+            if (failed.Standing != Standing.Fail)
+                continue;
+            for (var later = at + 1; later < steps.Length; later++)
+                if (failed.Step.CanStop(steps[later].Step))
+                    StopOne(steps, later, Why(failed.Step));
+        }
+        foreach (var earth in earths)
+            for (var at = Math.Max(0, Array.FindIndex(steps, step => step.Step.Key == earth.Step)); at < steps.Length; at++)
+                StopOne(
+                    steps,
+                    at,
+                    $"A path to earth was found on metal that should be insulated: stop, isolate it, inspect. {earth.Words}"
+                );
+    }
+
+    /// <summary>What has been read stays as it was read; only what is still open is stopped.</summary>
+    private static void StopOne(StepState[] steps, int at, string why)
+    {
+        var step = steps[at];
+        if (step.WhyStopped is not null)
+            return;
+        var isOpen = step.Standing is Standing.Open or Standing.NotMeasured or Standing.Void or Standing.Undecided;
+        steps[at] = step with { WhyStopped = why, Standing = isOpen ? Standing.Stopped : step.Standing };
+    }
+
+    private static string Why(SheetStep failed) =>
+        failed switch
+        {
+            SheetStep.Look => "The look failed: nothing is tested on visibly dangerous equipment.",
+            SheetStep.FuseAndFlex => "Fuse or flex are wrong: nothing is tested before that is mended.",
+            SheetStep.Measure { Plan.Test: Test.EarthContinuity } => "The earth path failed: nothing after it is done.",
+            SheetStep.Measure { Plan.Test: Test.Insulation } => "The insulation failed: the item is not powered.",
+            _ => $"{failed.Name} failed: the item is not powered.",
+        };
+
+    private static StepAction ActionOf(Ruling ruling, StepState step) =>
+        step.Step switch
+        {
+            _ when step.Standing is Standing.Stopped or Standing.NotMeasured => StepAction.None,
+            SheetStep.Look => StepAction.AllGood,
+            SheetStep.Confirm or SheetStep.Pause => StepAction.Confirm,
+            SheetStep.Function => StepAction.Answer,
+            SheetStep.Measure measure when CanMeasure(ruling.Kit, measure.Plan) => measure.Plan.HazardKind
+                is HazardKind.MainsOnPatient
+                    or HazardKind.Shock
+                ? StepAction.Hold
+                : StepAction.Press,
+            SheetStep.Measure measure => ReadingOf.UsualUnit(measure.Plan, ruling.Pack) is null ? StepAction.Answer : StepAction.Type,
+            _ => StepAction.None,
+        };
+
+    /// <summary>The instrument in hand is connected, in calibration and has the function.</summary>
+    public static bool CanMeasure(KitInHand? kit, PlanStep plan)
+    {
+        if (kit is not { Connected: true, Trouble: null })
+            return false;
+        var word = Words.Of(plan.Test);
+        return kit.Functions.Contains(plan.Test == Test.Leakage ? $"{word}/{Words.Of(plan.Under.Kind)}" : word);
+    }
+
+    private static May MayStart(Ruling ruling, StepState[] steps, int at, IReadOnlyCollection<string> confirmed)
+    {
+        var step = steps[at];
+        if (step.WhyStopped is { } stopped)
+            return May.Refused(stopped);
+        if (step.Step is SheetStep.FuseAndFlex)
+            return May.Refused("It is computed from plate, fuse and flex.");
+        if (step.Step is SheetStep.Measure { Plan.NotMeasured: { } cannot })
+            return May.Refused(cannot);
+        if (step.Standing == Standing.Fail)
+            return May.Refused(
+                step.Step is SheetStep.Look
+                    ? "Take back what was found bad first, with the reason."
+                    : "It failed. To measure again, say why this reading does not count."
+            );
+        if (step.IsDecided)
+            return May.Refused("It is done. Measure again with a reason, or at another point.");
+        if (ruling.Item.Equipment.IsHardWired && confirmed.Contains(RunSheet.Restored) && step.Step is SheetStep.Measure { Powers: false })
+            return May.Refused("The supply is restored: isolate it again before this is measured.");
+        return Blocker(ruling, steps, at) is { } before ? May.Refused(Settle(before)) : May.Given;
+    }
+
+    /// <summary>
+    /// The first earlier step that could stop this one and is not decided. Nothing live starts before everything that could stop it is
+    /// known;
+    /// fault-finding relaxes the order, never the isolation and never the stop.
+    /// </summary>
+    private static StepState? Blocker(Ruling ruling, StepState[] steps, int at)
+    {
+        var isFree = ruling.Scope == Scope.FaultFinding;
+        for (var earlier = 0; earlier < at; earlier++)
+        {
+            var before = steps[earlier];
+            if (!before.Step.CanStop(steps[at].Step))
+                continue;
+            if (isFree && before.Step is not SheetStep.Confirm)
+                continue;
+            if (IsWaitedFor(before, steps, earlier, at))
+                return before;
+        }
+        return null;
+    }
+
+    private static bool IsWaitedFor(StepState before, StepState[] steps, int at, int asking) =>
+        before.Standing switch
+        {
+            Standing.Undecided or Standing.Void => true,
+            // Of several pauses only the nearest matters: what was switched on and off before is past.
+            Standing.Open when before.Step is SheetStep.Pause => !steps[(at + 1)..asking].Any(step => step.Step is SheetStep.Pause),
+            Standing.Open => before.Step is not SheetStep.Measure measure || IsNeeded(measure.Plan, steps),
+            _ => false,
+        };
+
+    /// <summary>A step that no verdict waits for is not waited for here either.</summary>
+    private static bool IsNeeded(PlanStep plan, StepState[] steps) =>
+        plan.Need switch
+        {
+            Need.Optional => false,
+            Need.OneOfGroup => !Others(steps, it => it.Group == plan.Group),
+            Need.AnyCondition => !Others(
+                steps,
+                it => it.Test == plan.Test && it.Under.Kind == plan.Under.Kind && it.Under.AppliedPart == plan.Under.AppliedPart
+            ),
+            _ => true,
+        };
+
+    private static bool Others(StepState[] steps, Func<PlanStep, bool> matches) =>
+        steps.Any(step =>
+            step.Step is SheetStep.Measure other
+            && matches(other.Plan)
+            && step.Standing is Standing.Pass or Standing.Advice or Standing.Overridden
+        );
+
+    private static string Settle(StepState before) =>
+        before.Standing switch
+        {
+            Standing.Undecided => $"{before.Step.Name} is undecided: settle it first.",
+            Standing.Void => $"{before.Step.Name} was voided: measure it again first.",
+            _ => before.Step switch
+            {
+                SheetStep.Look => "Look first: whole flex through the hand, every point answered.",
+                SheetStep.Confirm or SheetStep.Pause => $"First: {before.Step.Name}.",
+                _ => $"{before.Step.Name} comes first: it decides whether this may be done.",
+            },
+        };
+}

@@ -1,0 +1,197 @@
+using System.Collections.Immutable;
+using System.Security.Cryptography;
+using Osierwand.Core.Judging;
+using Osierwand.Core.Looking;
+using Osierwand.Core.Planning;
+
+namespace Osierwand.Core.Bench;
+
+/// <summary>How a step stands.</summary>
+public enum Standing
+{
+    Open,
+    Pass,
+
+    /// <summary>Within its limit and worth telling: near it, or a point of the look that wants attention.</summary>
+    Advice,
+    Fail,
+    Undecided,
+
+    /// <summary>What was read here was voided, and nothing decided stands in its place.</summary>
+    Void,
+
+    /// <summary>Something before it failed.</summary>
+    Stopped,
+
+    /// <summary>The kit at hand cannot.</summary>
+    NotMeasured,
+
+    /// <summary>A lead decided in place of the comparison.</summary>
+    Overridden,
+}
+
+/// <summary>What the hands do at a step.</summary>
+public enum StepAction
+{
+    /// <summary>Nothing: computed, or over.</summary>
+    None,
+    AllGood,
+    Confirm,
+
+    /// <summary>A press starts the instrument.</summary>
+    Press,
+
+    /// <summary>Only a deliberate hold starts it.</summary>
+    Hold,
+    Type,
+
+    /// <summary>Good or bad.</summary>
+    Answer,
+}
+
+/// <summary>Whether something may be done, and why not.</summary>
+public readonly record struct May(bool IsGiven, string? WhyNot)
+{
+    public static readonly May Given = new(true, null);
+
+    public static May Refused(string whyNot) => new(false, whyNot);
+}
+
+/// <summary>One step with what was read for it.</summary>
+/// <param name="Taken">Ids of its readings in the order they were taken, voided ones too.</param>
+/// <param name="Stands">The reading that stands for the step: of several the gravest.</param>
+/// <param name="Start">Whether the step may be started now.</param>
+/// <param name="WhyStopped">What failed before it.</param>
+/// <param name="Owed">Points whose failed reading was voided and not taken again.</param>
+public sealed record StepState(
+    SheetStep Step,
+    Standing Standing,
+    ImmutableArray<Guid> Taken,
+    Guid? Stands,
+    StepAction Action,
+    May Start,
+    string? WhyStopped,
+    ImmutableArray<string> Owed
+)
+{
+    public bool IsDecided => Standing is Standing.Pass or Standing.Advice or Standing.Fail or Standing.Overridden or Standing.NotMeasured;
+
+    public bool IsOver => IsDecided || Standing == Standing.Stopped;
+}
+
+/// <summary>One reading with its judgement under the ruling in force.</summary>
+/// <param name="Fault">Why it could not be understood; then it is judged by nothing and counts for nothing.</param>
+/// <param name="Void">Why it counts for nothing.</param>
+/// <param name="Borrowed">The same reading by other standards; each counts for itself.</param>
+/// <param name="OffSheet">Its step is not on the sheet any more.</param>
+public sealed record TakenReading(
+    ReadingTaken Event,
+    string StepKey,
+    string? Fault,
+    Judgement? Judgement,
+    string? Void,
+    ImmutableArray<BorrowedJudgement> Borrowed,
+    Overridden? OverriddenBy,
+    bool OffSheet
+)
+{
+    /// <summary>It was voided, and would have failed: a decided reading must take its place.</summary>
+    public bool HidesFailure { get; init; }
+}
+
+public sealed record BorrowedJudgement(Guid EventId, string PackId, Judgement Judgement);
+
+/// <summary>How a run sheet may end.</summary>
+public enum EndKind
+{
+    Pass,
+    Fail,
+    NotTested,
+    Findings,
+    Discard,
+}
+
+/// <param name="Why">The refusal where it is closed, else what it means.</param>
+public sealed record End(EndKind Kind, bool IsOpen, string Why);
+
+/// <summary>Something that happened and was not let count.</summary>
+public sealed record RefusedEvent(Guid Id, string Why);
+
+/// <summary>The look as answered so far.</summary>
+public sealed record LookState(Look Outcome, ImmutableArray<LookAnswerState> Answers);
+
+/// <param name="EventId">The answer's own event, by which it can be taken back.</param>
+public sealed record LookAnswerState(string PointId, Looking.LookAnswer Answer, string? Words, Guid EventId);
+
+/// <summary>
+/// What is true at the bench: a pure function of ruling and events. Whatever is shown, allowed and saved is read from here; nothing is
+/// derived
+/// anywhere else.
+/// </summary>
+public sealed partial record BenchState
+{
+    /// <summary>The ruling in force: the one made when the item was laid on the bench, with every change since.</summary>
+    public required Ruling Ruling { get; init; }
+    public required RunSheet Sheet { get; init; }
+    public required ImmutableArray<StepState> Steps { get; init; }
+    public required LookState Look { get; init; }
+    public required ImmutableArray<TakenReading> Readings { get; init; }
+    public required InspectionFacts Facts { get; init; }
+    public required Assessment Assessment { get; init; }
+
+    /// <summary>A probe found an earth where none should be, and nobody took it back.</summary>
+    public required ImmutableArray<EarthFound> EarthsFound { get; init; }
+
+    /// <summary>The step in hand; null when nothing is left to do.</summary>
+    public string? Current { get; init; }
+    public required ImmutableArray<End> Ends { get; init; }
+
+    /// <summary>Proposed for medical equipment that is decided; null else.</summary>
+    public EvaluationProposal? Proposal { get; init; }
+
+    /// <summary>As a person confirmed it; null while nobody did, or after it stopped fitting.</summary>
+    public Evaluated? Evaluation { get; init; }
+    public required ImmutableArray<RefusedEvent> Refused { get; init; }
+    public bool IsParked { get; init; }
+
+    public bool HasFailed => Assessment.Verdict == Verdict.Fail || !EarthsFound.IsEmpty;
+
+    public End EndOf(EndKind kind) => Ends.First(end => end.Kind == kind);
+
+    /// <summary>How it would be saved; null while no end but "not tested" and "discard" is open.</summary>
+    public Outcome? Outcome =>
+        Ruling.Scope == Planning.Scope.FaultFinding && EndOf(EndKind.Findings).IsOpen && !EndOf(EndKind.Fail).IsOpen
+            ? Judging.Outcome.Findings
+        : EndOf(EndKind.Fail).IsOpen ? Judging.Outcome.Fail
+        : EndOf(EndKind.Pass).IsOpen
+            ? Assessment.Advice.IsEmpty && !HasAdvice ? Judging.Outcome.Pass
+                : Judging.Outcome.PassWithAdvice
+        : null;
+
+    private bool HasAdvice => Steps.Any(step => step.Standing == Standing.Advice && step.Step.Family == StepFamily.Look);
+
+    /// <summary>
+    /// What two hosts must agree on before a record is written: the ruling, how every step stands, every judgement and the ends.
+    /// </summary>
+    public string Fingerprint =>
+        Convert.ToHexStringLower(
+            SHA256
+                .HashData(
+                    BenchJson.Bytes(
+                        new Digest(
+                            Ruling.Fingerprint,
+                            [.. Steps.Select(step => $"{step.Step.Key} {Words.Of(step.Standing)} {step.Stands}")],
+                            [
+                                .. Readings.Select(reading =>
+                                    $"{reading.Event.Id} {(reading.Judgement is { } it ? Words.Of(it.Status) : "fault")}"
+                                ),
+                            ],
+                            [.. Ends.Where(end => end.IsOpen).Select(end => Words.Of(end.Kind))]
+                        )
+                    )
+                )
+                .AsSpan(0, 12)
+        );
+
+    internal sealed record Digest(string Ruling, string[] Steps, string[] Readings, string[] Ends);
+}

@@ -1,0 +1,219 @@
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Intervals;
+using Osierwand.Core.Judging;
+using Osierwand.Core.Kit;
+using Osierwand.Core.Looking;
+using Osierwand.Core.Planning;
+using Osierwand.Core.Standards;
+
+namespace Osierwand.Core.Bench;
+
+/// <summary>What a screen shows of the bench, in words of the pack's own country. Written by Core, the same on every host.</summary>
+/// <param name="SheetId">Changes when the sheet does.</param>
+/// <param name="Sheet">What does not change with a reading; null where the caller has it already.</param>
+/// <param name="Ruling">Fingerprint of the ruling that was laid on the bench.</param>
+/// <param name="State">Fingerprint of what is shown; sent back with a save, which refuses another.</param>
+public sealed record BenchView(string SheetId, SheetView? Sheet, string Ruling, string State, StateView Now);
+
+/// <param name="Facts">Label and value pairs from plate and build.</param>
+/// <param name="Fields">The facts by the names under which they are corrected.</param>
+public sealed record SheetView(
+    string Tag,
+    string Name,
+    string Place,
+    string ClassText,
+    ProtectionClass Class,
+    string Evidence,
+    IReadOnlyList<FactLine> Facts,
+    FactChanges Fields,
+    Scope Scope,
+    School School,
+    string Standard,
+    string StandardId,
+    string CheckNote,
+    bool IsMedical,
+    bool IsLead,
+    IReadOnlyList<StepCard> Steps,
+    IReadOnlyList<string> Remarks,
+    IReadOnlyList<LookCard> Look,
+    FuseCard Fuse,
+    bool MayOverride,
+    Phrases Phrases
+);
+
+public sealed record FactLine(string Label, string Value);
+
+public sealed record LookCard(string Id, string Where, string Text, IReadOnlyList<string> Phrases);
+
+public sealed record FuseCard(string Summary, IReadOnlyList<FuseLine> Findings);
+
+public sealed record FuseLine(bool IsFault, string Text);
+
+/// <param name="Detail">Conditions in words: "reversed polarity, earth open".</param>
+/// <param name="Unit">The unit a bare typed number is in; null for steps answered good or bad.</param>
+/// <param name="Source">What drives the measurement.</param>
+/// <param name="NotMeasured">Why it cannot be measured with what is at hand.</param>
+/// <param name="ManyPoints">It may be read at several points, each a reading of its own.</param>
+/// <param name="MayNotTrip">An RCD that did not trip can be said.</param>
+/// <param name="MayFindEarth">A probe here may find an earth where none should be.</param>
+/// <param name="Lines">What a confirmation says was done.</param>
+public sealed record StepCard(
+    string Key,
+    StepFamily Family,
+    Test? Test,
+    string Name,
+    string Detail,
+    string Terminals,
+    LimitCard? Limit,
+    HazardKind HazardKind,
+    string? Hazard,
+    IReadOnlyList<string> Needs,
+    int Seconds,
+    string? Unit,
+    RailScale? Rail,
+    IReadOnlyList<EarlierValue> Earlier,
+    string Source,
+    string? NotMeasured,
+    bool ManyPoints,
+    bool MayNotTrip,
+    bool MayFindEarth,
+    IReadOnlyList<string> Lines
+);
+
+/// <param name="Si">In the SI unit; null where only not tripping is asked.</param>
+/// <param name="IsFloor">Larger is better.</param>
+/// <param name="Derivation">How it was worked out, on one line.</param>
+public sealed record LimitCard(double? Si, string Text, bool IsFloor, string Derivation, string Clause);
+
+/// <summary>The ends of a step's logarithmic rail, whole decades in SI, with their labels.</summary>
+public sealed record RailScale(double From, double To, IReadOnlyList<RailTick> Ticks);
+
+public sealed record RailTick(double At, string Label);
+
+/// <param name="IsOver">It was beyond the limit that holds today.</param>
+public sealed record EarlierValue(DateOnly Date, double Si, string Text, bool IsBound, bool IsOver);
+
+/// <summary>Words on offer, so that no screen makes up its own.</summary>
+public sealed record Phrases(
+    IReadOnlyList<string> Void,
+    IReadOnlyList<string> NotWorking,
+    IReadOnlyList<string> Override,
+    IReadOnlyList<string> Points,
+    IReadOnlyList<string> EarthFound,
+    IReadOnlyList<string> FactReasons,
+    IReadOnlyList<string> Discard,
+    IReadOnlyList<string> Withdraw,
+    IReadOnlyList<Choice> NotTested,
+    IReadOnlyList<Choice> Scopes,
+    IReadOnlyList<Choice> Schools,
+    IReadOnlyList<Choice> Evaluations,
+    IReadOnlyList<Choice> ClassEvidence,
+    IReadOnlyList<Choice> Borrowable
+);
+
+/// <param name="WhyNot">Null when it may be chosen.</param>
+public sealed record Choice(string Value, string Text, string? WhyNot = null);
+
+/// <param name="Current">Key of the step in hand; null when nothing is left to do.</param>
+/// <param name="Failures">What failed, each with what can be voided.</param>
+/// <param name="Next">What the dates would be if it were saved now; null while it cannot pass.</param>
+public sealed record StateView(
+    string? Current,
+    IReadOnlyList<StepView> Steps,
+    IReadOnlyList<LookAnswerState> Look,
+    Look LookOutcome,
+    IReadOnlyList<ReadingView> Readings,
+    IReadOnlyList<EndView> Ends,
+    Outcome? Outcome,
+    string OutcomeText,
+    IReadOnlyList<string> Reasons,
+    IReadOnlyList<string> Advice,
+    IReadOnlyList<string> Missing,
+    IReadOnlyList<FailureView> Failures,
+    IReadOnlyList<TellingCard> Telling,
+    EvaluationCard? Evaluation,
+    NextCard? Next,
+    IReadOnlyList<RefusedEvent> Refused,
+    bool IsParked,
+    string? Warning
+);
+
+/// <param name="May">Whether it may be started now; else <paramref name="WhyNot"/>.</param>
+/// <param name="Void">How many readings of it were voided.</param>
+/// <param name="Owed">Points whose failed reading was voided and must be taken again.</param>
+public sealed record StepView(
+    string Key,
+    Standing Standing,
+    StepAction Action,
+    bool May,
+    string? WhyNot,
+    string? Stopped,
+    Guid? Stands,
+    IReadOnlyList<Guid> Taken,
+    int Void,
+    IReadOnlyList<string> Owed
+);
+
+/// <param name="Use">Share of the limit used, 1 at the limit.</param>
+/// <param name="Raw">What the display showed, where a null or a scaling changed it.</param>
+public sealed record ReadingView(
+    Guid Id,
+    string Step,
+    string Name,
+    string? Point,
+    string? Fault,
+    Status? Status,
+    string Text,
+    string? Raw,
+    double? Si,
+    bool IsBound,
+    string? Qualifier,
+    double? Use,
+    bool NearLimit,
+    string? Margin,
+    IReadOnlyList<string> Working,
+    string? Clause,
+    string? Void,
+    ReadingSource Source,
+    DateTimeOffset At,
+    OverrideView? Override,
+    IReadOnlyList<BorrowedView> Borrowed,
+    string? Note
+);
+
+public sealed record OverrideView(Guid Id, Status Was, Status Is, string By, string Reason);
+
+public sealed record BorrowedView(Guid Id, string Standard, Status Status, string Text, bool HasLimit);
+
+public sealed record EndView(EndKind Kind, bool IsOpen, string Text, string Why);
+
+/// <param name="Target">Event that can be voided: a reading, a look, an earth that was found. Null for what only a changed fact
+/// mends.</param>
+/// <param name="Point">With a look: which point.</param>
+public sealed record FailureView(string Text, Guid? Target, string? Point, string? Step);
+
+/// <param name="Steps">The steps in which it shows.</param>
+/// <param name="Causes">In the order to check them.</param>
+public sealed record TellingCard(string Id, string Seen, IReadOnlyList<string> Steps, IReadOnlyList<string> Causes, string Next);
+
+/// <param name="Confirmed">Null while nobody confirmed it.</param>
+/// <param name="Choices">Those that the figures contradict say why.</param>
+public sealed record EvaluationCard(
+    Evaluation Proposal,
+    string ProposalText,
+    IReadOnlyList<string> Because,
+    Evaluation? Confirmed,
+    Guid? EventId,
+    IReadOnlyList<Choice> Choices
+);
+
+/// <param name="Due">Null where a look moved nothing and it was never tested.</param>
+public sealed record NextCard(
+    DateOnly? Due,
+    DateOnly VisualDue,
+    double? Months,
+    double VisualMonths,
+    string UserCheck,
+    DecidedBy DecidedBy,
+    IReadOnlyList<string> Because
+);

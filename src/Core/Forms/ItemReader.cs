@@ -1,0 +1,291 @@
+using System.Collections.Immutable;
+using System.Text.Json;
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Json;
+using Osierwand.Core.Quantities;
+using static Osierwand.Core.Json.JsonWalk;
+
+namespace Osierwand.Core.Forms;
+
+/// <summary>Reads the "item" object shared by the assess and plan contracts. Contradictions are refused where they stand.</summary>
+internal static class ItemReader
+{
+    /// <summary>More are no lead but a slip of the finger.</summary>
+    private const int MostOutlets = 200;
+
+    private const int LongestStartUp = 3600;
+
+    public static Item Read(JsonElement element)
+    {
+        var draft = new Draft();
+        Properties(element, draft.Take);
+        return draft.Finished();
+    }
+
+    /// <summary>An item in the making: fields are gathered and the item is made once.</summary>
+    private sealed class Draft
+    {
+        private ItemKind? kind;
+        private ProtectionClass protection;
+        private UseOf use = UseOf.Portable;
+        private bool heating,
+            sheathed,
+            surge,
+            xray,
+            allInsulated;
+        private Watts? power;
+        private Amperes? current,
+            fuse,
+            rcd;
+        private Volts? rated,
+            nominal;
+        private int outlets = 1,
+            phases = 1,
+            startUp;
+        private string? itemName,
+            serial,
+            tag;
+        private Cord? cord;
+        private ImmutableArray<AppliedPart> parts = [];
+        private ImmutableArray<string> earthed = [],
+            unearthed = [];
+        private Defibrillator? defibrillator;
+        private MainsSwitch mainsSwitch;
+        private PlugType plug;
+
+        public void Take(string name, JsonElement value)
+        {
+            switch (name)
+            {
+                case "kind":
+                    kind = Word<ItemKind>(value);
+                    break;
+                case "class":
+                    protection = Word<ProtectionClass>(value);
+                    break;
+                case "use":
+                    use = Word<UseOf>(value);
+                    break;
+                case "heating":
+                    heating = Boolean(value);
+                    break;
+                case "metalSheathedElement":
+                    sheathed = Boolean(value);
+                    break;
+                case "surgeProtected":
+                    surge = Boolean(value);
+                    break;
+                case "mobileXray":
+                    xray = Boolean(value);
+                    break;
+                case "ratedPowerW":
+                    power = new(NotNegative(value));
+                    break;
+                case "ratedCurrentA":
+                    current = new(NotNegative(value));
+                    break;
+                case "ratedVoltageV":
+                    rated = new(Positive(value));
+                    break;
+                case "nominalMainsV":
+                    nominal = new(Positive(value));
+                    break;
+                case "plugFuseA":
+                    fuse = new(Positive(value));
+                    break;
+                case "plug":
+                    plug = Word<PlugType>(value);
+                    break;
+                case "outlets":
+                    outlets = Math.Max(1, AtMost(value, MostOutlets, $"{MostOutlets}"));
+                    break;
+                case "allInsulated":
+                    allInsulated = Boolean(value);
+                    break;
+                case "name":
+                    itemName = Text(value);
+                    break;
+                case "serial":
+                    serial = Text(value);
+                    break;
+                case "tag":
+                    tag = Text(value);
+                    break;
+                case "cord":
+                    cord = Cord(value);
+                    break;
+                case "rcd":
+                    rcd = Rcd(value);
+                    break;
+                case "appliedParts":
+                    parts = Parts(value);
+                    break;
+                case "phases":
+                    phases = Number(value) is 1 or 3 ? (int)Number(value) : throw new FaultException("", "must be 1 or 3");
+                    break;
+                case "earthedParts":
+                    earthed = Names(value);
+                    break;
+                case "unearthedParts":
+                    unearthed = Names(value);
+                    break;
+                case "startUpS":
+                    startUp = AtMost(value, LongestStartUp, "an hour");
+                    break;
+                case "defibrillator":
+                    defibrillator = Defibrillator(value);
+                    break;
+                case "mainsSwitch":
+                    mainsSwitch = Word<MainsSwitch>(value);
+                    break;
+                default:
+                    throw Unknown(name);
+            }
+        }
+
+        public Item Finished()
+        {
+            var its = kind ?? throw Missing("kind");
+            var medical = its is ItemKind.MedicalDevice or ItemKind.MedicalSystem;
+            if (protection == ProtectionClass.Internal && !medical)
+                throw new FaultException("class", "“internal” is for medical devices only");
+            if (!parts.IsEmpty && !medical)
+                throw new FaultException("appliedParts", $"a {Words.Of(its)} has no applied parts; a medicalDevice has");
+            if (defibrillator is not null && !medical)
+                throw new FaultException("defibrillator", $"a {Words.Of(its)} is no defibrillator; a medicalDevice may be");
+            if (!earthed.IsEmpty && protection is not (ProtectionClass.I or ProtectionClass.Undecided))
+                throw new FaultException("earthedParts", $"class {Words.Of(protection)} has no earthed parts");
+            return new()
+            {
+                Kind = its,
+                Class = protection,
+                Use = use,
+                Heating = heating,
+                MetalSheathedElement = sheathed,
+                SurgeProtected = surge,
+                MobileXray = xray,
+                AllInsulated = allInsulated,
+                RatedPower = power,
+                RatedCurrent = current,
+                RatedVoltage = rated,
+                NominalMains = nominal,
+                PlugFuse = fuse,
+                Plug = plug,
+                Outlets = outlets,
+                Cord = cord,
+                Rcd = rcd,
+                AppliedParts = parts,
+                MainsSwitch = mainsSwitch,
+                Phases = phases,
+                EarthedParts = earthed,
+                UnearthedParts = unearthed,
+                StartUpSeconds = startUp,
+                Defibrillator = defibrillator,
+                Name = itemName,
+                Serial = serial,
+                Tag = tag,
+            };
+        }
+
+        private static int AtMost(JsonElement value, int most, string words) =>
+            Count(value, 0) is var count && count <= most ? count : throw new FaultException("", $"must be at most {words}");
+    }
+
+    /// <summary>Names of places on the item, each once.</summary>
+    private static ImmutableArray<string> Names(JsonElement element)
+    {
+        var seen = new HashSet<string>();
+        return List(
+            element,
+            entry => NonEmptyText(entry) is var name && seen.Add(name) ? name : throw new FaultException("", $"“{name}” stands twice")
+        );
+    }
+
+    private static Defibrillator Defibrillator(JsonElement element)
+    {
+        var it = new Defibrillator([]);
+        Properties(
+            element,
+            (name, value) =>
+                it = name switch
+                {
+                    "settingsJ" => it with { SettingsJ = List(value, Positive) },
+                    "synchronises" => it with { Synchronises = Boolean(value) },
+                    "ecgSetMv" => it with { EcgSetMv = Positive(value) },
+                    _ => throw Unknown(name),
+                }
+        );
+        return it;
+    }
+
+    private static Cord Cord(JsonElement element)
+    {
+        var cord = new Cord();
+        Properties(
+            element,
+            (name, value) =>
+                cord = name switch
+                {
+                    "lengthM" => cord with { Length = new(Positive(value)) },
+                    "conductorMm2" => cord with { Conductor = new(Positive(value)) },
+                    "detachable" => cord with { Detachable = Boolean(value) },
+                    "permanent" => cord with { Permanent = Boolean(value) },
+                    "temperatureC" => cord with { Temperature = Temperature(value) },
+                    _ => throw Unknown(name),
+                }
+        );
+        return cord;
+    }
+
+    private static Celsius Temperature(JsonElement value) =>
+        Number(value) is >= -60 and <= 200 and var degrees
+            ? new(degrees)
+            : throw new FaultException("", "must lie between -60 and 200 degrees Celsius");
+
+    private static Amperes Rcd(JsonElement element)
+    {
+        Amperes? rated = null;
+        Properties(element, (name, value) => rated = name == "ratedResidualMa" ? new(Positive(value) / 1000) : throw Unknown(name));
+        return rated ?? throw Missing("ratedResidualMa");
+    }
+
+    private static ImmutableArray<AppliedPart> Parts(JsonElement element)
+    {
+        var names = new HashSet<string>();
+        return List(
+            element,
+            entry =>
+            {
+                var (part, type) = (new AppliedPart("", default), default(AppliedPartType?));
+                Properties(
+                    entry,
+                    (name, value) =>
+                    {
+                        switch (name)
+                        {
+                            case "name":
+                                part = part with { Name = NonEmptyText(value) };
+                                break;
+                            case "type":
+                                type = Word<AppliedPartType>(value);
+                                break;
+                            case "joined":
+                                part = part with { Joined = Boolean(value) };
+                                break;
+                            case "connections":
+                                part = part with { Connections = Count(value) };
+                                break;
+                            default:
+                                throw Unknown(name);
+                        }
+                    }
+                );
+                if (part.Name.Length == 0)
+                    throw Missing("name");
+                if (!names.Add(part.Name))
+                    throw new FaultException("name", $"“{part.Name}” stands twice");
+                return part with { Type = type ?? throw Missing("type") };
+            }
+        );
+    }
+}

@@ -1,0 +1,9 @@
+namespace Osierwand.Core.Looking;
+
+/// <summary>What the look came to.</summary>
+public enum Look
+{
+    NotDone,
+    Pass,
+    Fail,
+}

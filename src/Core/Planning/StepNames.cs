@@ -1,0 +1,67 @@
+using Osierwand.Core.Quantities;
+using Osierwand.Core.Standards;
+
+namespace Osierwand.Core.Planning;
+
+/// <summary>The trade's names for tests and conditions, as run sheets and papers print them.</summary>
+public static class StepNames
+{
+    public static string Of(Test test) =>
+        test switch
+        {
+            Test.EarthContinuity => "Earth continuity",
+            Test.Insulation => "Insulation",
+            Test.Leakage => "Leakage",
+            Test.Polarity => "Polarity",
+            Test.Wiring => "L and N through, no short",
+            Test.RcdTrip => "RCD trip",
+            Test.DefibEnergy => "Delivered energy",
+            Test.DefibCharge => "Charge time",
+            Test.DefibSync => "Synchronised shock",
+            Test.EcgAmplitude => "ECG check trace",
+            Test.PadPath => "Paddle or pad path",
+            Test.Functional => "Functional check",
+            Test.Visual => "Look",
+            _ => "Fuse and flex",
+        };
+
+    public static string Of(LeakageKind kind) =>
+        kind switch
+        {
+            LeakageKind.ProtectiveConductor => "Protective conductor current",
+            LeakageKind.Touch => "Touch current",
+            LeakageKind.Equipment => "Equipment leakage",
+            LeakageKind.AppliedPart => "Applied part leakage",
+            LeakageKind.Earth => "Earth leakage",
+            LeakageKind.Patient => "Patient leakage",
+            LeakageKind.TotalPatient => "Total patient leakage",
+            LeakageKind.PatientAuxiliary => "Patient auxiliary current",
+            LeakageKind.MainsOnAppliedPart => "Mains on applied part",
+            LeakageKind.LeadToGround => "Lead to ground",
+            _ => "Lead to lead",
+        };
+
+    public static string Of(Test test, Conditions under) =>
+        (test == Test.Leakage ? Of(under.Kind) : Of(test))
+        + (under.AppliedPart is { } part ? $" {part}" : "")
+        + (under.Point is { } point ? $", {point}" : "");
+
+    /// <summary>The conditions a pattern fixes, in words; empty when it fixes none.</summary>
+    public static string Of(ReadingPattern pattern)
+    {
+        var words = new List<string>(4);
+        if (!pattern.Earth.IsAny)
+            words.Add(pattern.Earth.Has(ConductorState.Open) ? "earth open" : "earth closed");
+        if (pattern.Neutral.Has(ConductorState.Open) && !pattern.Neutral.IsAny)
+            words.Add("neutral open");
+        if (!pattern.Polarities.IsAny)
+            words.Add(pattern.Polarities.Has(MainsPolarity.Reversed) ? "reversed polarity" : "normal polarity");
+        if (!pattern.Power.IsAny)
+            words.Add(pattern.Power.Has(PowerState.Off) ? "device off" : "device on");
+        if (pattern.Multiple is { } multiple)
+            words.Add($"{QuantityText.Number(multiple)} ×");
+        if (pattern.PhaseDeg is { } phase)
+            words.Add($"{phase}°");
+        return string.Join(", ", words);
+    }
+}

@@ -1,0 +1,196 @@
+using Osierwand.Core.Bench;
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Judging;
+using Osierwand.Core.Looking;
+using Osierwand.Core.Planning;
+
+namespace Osierwand.Core.Records;
+
+/// <summary>How a run sheet is to be ended, as asked for by the bench.</summary>
+/// <param name="NotTested">With the end "not tested".</param>
+public sealed record Ending(EndKind Kind, NotTestedReason? NotTested = null, string? Remarks = null);
+
+/// <summary>Makes the record of a run sheet that ends. The last state shown is what is written.</summary>
+public static class RecordWriter
+{
+    public const int LongestRemark = 2000;
+
+    /// <summary>Pre-dated benches are believed for so long; a clock that runs ahead is held to the server's.</summary>
+    private static readonly TimeSpan OldestBelieved = TimeSpan.FromDays(31);
+
+    /// <param name="receivedAt">By the server's clock.</param>
+    /// <param name="zone">Of the site.</param>
+    /// <returns>The record, or why the sheet cannot end so.</returns>
+    public static Result<InspectionRecord> Write(
+        BenchState state,
+        IReadOnlyList<BenchEvent> events,
+        Ending ending,
+        Guid id,
+        DateTimeOffset receivedAt,
+        TimeZoneInfo zone
+    )
+    {
+        if (Refusal(state, ending) is { } refused)
+            return refused;
+        var (ruling, say) = (state.Ruling, state.Ruling.Pack.Dialect);
+        var (sheet, now) = (SheetCards.Of(state), StateCards.Of(state));
+        var times = TimesOf(events, receivedAt, zone, ruling.Round.TimeZone);
+        var outcome = OutcomeOf(state, ending);
+        var isPass = outcome is Outcome.Pass or Outcome.PassWithAdvice;
+        var next = isPass ? NextDates.Of(state, times.Date) : null;
+        var isTest = state.Sheet.IsMeasured && ruling.Scope != Planning.Scope.FaultFinding;
+        return new InspectionRecord
+        {
+            Id = id,
+            Item = new(
+                ruling.Item.Id,
+                ruling.Item.Tag,
+                ruling.Item.Name,
+                ruling.Item.Maker,
+                ruling.Item.Model,
+                ruling.Item.Serial,
+                ruling.Item.Site,
+                ruling.Item.Room,
+                sheet.ClassText,
+                sheet.Evidence,
+                sheet.Facts,
+                ruling.Item.State,
+                ruling.Item.Revision,
+                ruling.Item.Equipment
+            ),
+            Round = ruling.Round,
+            Rules = new(
+                ruling.Fingerprint,
+                ruling.PackId,
+                ruling.Pack.FullVersion,
+                ruling.Pack.FullName,
+                ruling.House,
+                ruling.Policy,
+                ruling.DecisionRule,
+                ruling.Scope,
+                ruling.School,
+                null
+            ),
+            Technician = ruling.Technician,
+            Instrument = state.Readings.Any(reading => reading.Event.Source == ReadingSource.Instrument) ? ruling.Kit : null,
+            Times = times,
+            KindOfInspection = InspectionRecord.ScopeName(ruling.Scope, state.Sheet.IsMeasured),
+            IsTest = isTest,
+            Events = events,
+            Look = new(
+                now.LookOutcome,
+                [.. sheet.Look.Select(point => Point(point, now))],
+                sheet.Fuse.Summary,
+                [.. sheet.Fuse.Findings.Select(finding => finding.Text)]
+            ),
+            Readings = now.Readings,
+            Steps =
+            [
+                .. sheet.Steps.Zip(
+                    now.Steps,
+                    (card, step) => new RecordedStep(card.Key, card.Name, card.Detail, step.Standing, card.Limit, step.Stopped)
+                ),
+            ],
+            Diagnosis = now.Telling,
+            Outcome = outcome,
+            OutcomeText = PhrasesOnOffer.Text(outcome),
+            Reasons = now.Reasons,
+            Advice = now.Advice,
+            NearLimit = NextDates.IsNear(state),
+            Rising = NextDates.IsRising(state),
+            NotTested = ending.NotTested is { } reason && outcome == Outcome.NotTested ? new(reason, PhrasesOnOffer.Text(reason)) : null,
+            Remarks = string.IsNullOrWhiteSpace(ending.Remarks) ? null : ending.Remarks.Trim(),
+            Evaluation =
+                now.Evaluation is { } evaluation && outcome != Outcome.NotTested
+                    ? new(evaluation.Proposal, evaluation.Confirmed, evaluation.Because)
+                    : null,
+            Next = next,
+            Label =
+                outcome == Outcome.Findings
+                    ? null
+                    : new(
+                        ruling.Item.Tag,
+                        ruling.Item.Name,
+                        ruling.Round.Client,
+                        times.Date,
+                        outcome,
+                        isTest || outcome == Outcome.NotTested ? "" : "visual",
+                        ruling.Technician.Initials,
+                        ruling.Basis.LabelWithNextDate ? next?.Due : null
+                    ),
+            Taken =
+            [
+                new(
+                    times.Date,
+                    ruling.Scope == Planning.Scope.AfterRepair,
+                    [.. state.Readings.Where(it => it is { Judgement: not null, OffSheet: false }).Select(it => it.Judgement!.Reading)]
+                )
+                {
+                    Item = ruling.Item.Equipment,
+                },
+            ],
+        };
+    }
+
+    /// <summary>A record that takes another one back: the item stands as it stood before it.</summary>
+    public static InspectionRecord Withdrawal(InspectionRecord taken, Guid id, string reason, Worker by, DateTimeOffset receivedAt) =>
+        taken with
+        {
+            Id = id,
+            Corrects = new(taken.Id, reason),
+            Technician = by,
+            Times = taken.Times with { ReceivedAt = receivedAt },
+            Outcome = Outcome.Withdrawn,
+            OutcomeText = PhrasesOnOffer.Text(Outcome.Withdrawn),
+            IsTest = false,
+            Reasons = [$"Record {taken.Id} is taken back: {reason}"],
+            Advice = [],
+            Next = null,
+            Label = null,
+        };
+
+    private static Fault? Refusal(BenchState state, Ending ending)
+    {
+        if (ending.Remarks?.Length > LongestRemark)
+            return new Fault("remarks", $"The remark is longer than {LongestRemark} characters.");
+        if (ending.Kind == EndKind.Discard)
+            return new Fault("kind", "A discarded sheet makes no record of an inspection.");
+        var end = state.EndOf(ending.Kind);
+        if (!end.IsOpen)
+            return new Fault("kind", end.Why);
+        if (ending.Kind != EndKind.NotTested)
+            return null;
+        if (ending.NotTested is not { } reason)
+            return new Fault("notTested", "Say why it was not tested.");
+        return Ends.Refusal(state, reason) is { } why ? new Fault("notTested", why) : null;
+    }
+
+    private static Outcome OutcomeOf(BenchState state, Ending ending) =>
+        ending.Kind switch
+        {
+            EndKind.NotTested => Outcome.NotTested,
+            EndKind.Findings => Outcome.Findings,
+            EndKind.Fail => Outcome.Fail,
+            _ => state.Outcome!.Value,
+        };
+
+    private static RecordedPoint Point(LookCard card, StateView now)
+    {
+        var answer = now.Look.LastOrDefault(it => it.PointId == card.Id);
+        return new(
+            card.Id,
+            card.Where,
+            card.Text,
+            answer?.Answer ?? LookAnswer.DoesNotApply,
+            answer is null ? "not answered" : answer.Words
+        );
+    }
+
+    private static RecordedTimes TimesOf(IReadOnlyList<BenchEvent> events, DateTimeOffset receivedAt, TimeZoneInfo zone, string zoneId)
+    {
+        var from = events.Count == 0 ? receivedAt : events.Min(it => it.At);
+        var to = events.Count == 0 ? receivedAt : events.Max(it => it.At);
+        var believed = to > receivedAt || receivedAt - to > OldestBelieved ? receivedAt : to;
+        return new(from, to, receivedAt, DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(believed, zone).DateTime), zoneId);
+    }
+}

@@ -1,0 +1,42 @@
+using System.Collections.Immutable;
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Quantities;
+
+namespace Osierwand.Core.Standards;
+
+/// <summary>What a flexible copper conductor of one size may carry and how it resists, from a pack's table.</summary>
+/// <param name="OhmPerMetre">At 20 °C.</param>
+/// <param name="Carries">Null for sizes the table gives no current for.</param>
+public sealed record FlexSize(SquareMillimetres Size, Ohms OhmPerMetre, Amperes? Carries);
+
+/// <summary>The resistance of one conductor of a flex, with the numbers it was worked out from.</summary>
+public sealed record ConductorResistance(Metres Length, SquareMillimetres Size, Ohms OhmPerMetre, Celsius Temperature)
+{
+    private const double PerDegree = 0.004;
+
+    public Ohms Value => new(Length.Value * OhmPerMetre.Value * Warmth);
+
+    /// <summary>R_t / R_20 = 1 + 0.004 (t − 20).</summary>
+    public double Warmth => 1 + PerDegree * (Temperature.Value - Cord.UsualTemperature.Value);
+
+    /// <summary>
+    /// Of the item's flex, or null when length or size is unknown or there is no flex. A size between two of the table takes the next
+    /// larger
+    /// size, whose smaller resistance allows less; a size beyond the table is scaled by its area.
+    /// </summary>
+    public static ConductorResistance? Of(Cord? cord, ImmutableArray<FlexSize> table)
+    {
+        if (cord is not { Length: { } length, Conductor: { } size, Permanent: false } || table.IsDefaultOrEmpty)
+            return null;
+        var row = table[^1];
+        foreach (var candidate in table)
+        {
+            if (candidate.Size.Value < size.Value)
+                continue;
+            row = candidate;
+            break;
+        }
+        var perMetre = row.Size.Value < size.Value ? new Ohms(row.OhmPerMetre.Value * row.Size.Value / size.Value) : row.OhmPerMetre;
+        return new(length, size, perMetre, cord.Temperature ?? Cord.UsualTemperature);
+    }
+}

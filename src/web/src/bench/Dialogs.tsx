@@ -1,0 +1,453 @@
+import {
+  Box,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  MenuItem,
+  TextField,
+} from '@mui/material';
+import { type ReactNode, useId, useState } from 'react';
+import type { Schema } from '../api/client';
+import { c } from '../design/tokens';
+import { scannerSettings, setScanner } from '../frame/scanner';
+import { type Asking, useDesk } from './desk';
+import { FactsDialog } from './FactsDialog';
+import { Key } from './RunSheet';
+import { useRun, useShown } from './useBench';
+
+/** The one question that is asked now. */
+export function Question(props: {
+  asking: Asking;
+  onClose: () => void;
+  onNotTested: (reason: Schema['NotTestedReason'], remarks: string | null) => void;
+  onDiscard: (reason: string) => void;
+}) {
+  const { asking, onClose } = props;
+  switch (asking.what) {
+    case 'again':
+      return <AgainDialog asking={asking} onClose={onClose} />;
+    case 'bad':
+      return <BadDialog asking={asking} onClose={onClose} />;
+    case 'point':
+      return <PointDialog step={asking.step} onClose={onClose} />;
+    case 'borrow':
+      return <BorrowDialog reading={asking.reading.id} text={asking.reading.text} onClose={onClose} />;
+    case 'override':
+      return <OverrideDialog reading={asking.reading} onClose={onClose} />;
+    case 'earth':
+      return <EarthDialog step={asking.step} onClose={onClose} />;
+    case 'notTested':
+      return <NotTestedDialog onClose={onClose} onSave={props.onNotTested} />;
+    case 'discard':
+      return <DiscardDialog onClose={onClose} onDiscard={props.onDiscard} />;
+    case 'facts':
+      return <BenchFacts onClose={onClose} />;
+    case 'keys':
+      return <KeysDialog onClose={onClose} />;
+  }
+}
+
+/** A title, phrases to choose from and room for one's own words. Nothing is chosen for anybody: without words nothing is taken. */
+export function WordsDialog(props: {
+  title: string;
+  offered: readonly string[];
+  label: string;
+  take: string;
+  note?: ReactNode;
+  cancel?: string;
+  onTake: (words: string) => void;
+  onClose: () => void;
+}) {
+  const id = useId();
+  const [words, setWords] = useState('');
+  const trimmed = words.trim();
+  return (
+    <Dialog open onClose={props.onClose} fullWidth maxWidth="sm" aria-labelledby={id}>
+      <Box
+        component="form"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (trimmed) props.onTake(trimmed);
+        }}
+      >
+        <DialogTitle id={id}>{props.title}</DialogTitle>
+        <DialogContent sx={{ pt: '8px !important' }}>
+          <Box role="group" aria-label="On offer" sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, mb: 2 }}>
+            {props.offered.map((phrase) => (
+              <Button
+                key={phrase}
+                variant={trimmed === phrase ? 'contained' : 'outlined'}
+                color="inherit"
+                aria-pressed={trimmed === phrase}
+                onClick={() => setWords(phrase)}
+              >
+                {phrase}
+              </Button>
+            ))}
+          </Box>
+          <TextField
+            fullWidth
+            label={props.label}
+            value={words}
+            onChange={(event) => setWords(event.target.value)}
+            slotProps={{ htmlInput: { maxLength: 300, autoComplete: 'off' } }}
+          />
+          {props.note && <Box sx={{ color: c.muted, mt: 1.5 }}>{props.note}</Box>}
+        </DialogContent>
+        <DialogActions>
+          <Button color="inherit" onClick={props.onClose}>
+            {props.cancel ?? 'Cancel'}
+          </Button>
+          <Button type="submit" variant="contained" disabled={!trimmed}>
+            {props.take}
+          </Button>
+        </DialogActions>
+      </Box>
+    </Dialog>
+  );
+}
+
+/** Takes a reading or a finding out: it stays on the record with its reason, and the place is open again. */
+function AgainDialog({
+  asking,
+  onClose,
+}: {
+  asking: Extract<Asking, { what: 'again' }>;
+  onClose: () => void;
+}) {
+  const run = useRun();
+  const desk = useDesk();
+  const offered = useShown(({ sheet }) => sheet.phrases.void);
+  const isLook = !!asking.point;
+  return (
+    <WordsDialog
+      title={`${asking.text}: why does it not count?`}
+      offered={isLook ? ['Wrong point pressed', 'Looked again: it is sound'] : offered}
+      label="In words"
+      take="It does not count"
+      cancel="It stands"
+      note="It stays on the record with this reason. What failed must be looked at or measured again in its place."
+      onTake={(reason) => {
+        void run.happen({ kind: 'voided', target: asking.target, point: asking.point ?? null, reason });
+        desk.choose(null);
+        onClose();
+      }}
+      onClose={onClose}
+    />
+  );
+}
+
+/** What is bad, or worth telling: at the look a point of the list, elsewhere the step itself. */
+function BadDialog({ asking, onClose }: { asking: Extract<Asking, { what: 'bad' }>; onClose: () => void }) {
+  const run = useRun();
+  const sheet = useShown((shown) => shown.sheet);
+  const [chosen, setChosen] = useState(asking.point ?? null);
+  const step = sheet.steps.find((it) => it.key === asking.step)!;
+  const point = sheet.look.find((it) => it.id === chosen);
+  const id = useId();
+  if (step.family === 'look' && !point)
+    return (
+      <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby={id}>
+        <DialogTitle id={id}>Which point is bad?</DialogTitle>
+        <DialogContent sx={{ display: 'flex', flexDirection: 'column' }}>
+          {sheet.look.map((it) => (
+            <Button
+              key={it.id}
+              color="inherit"
+              sx={{ justifyContent: 'flex-start', textAlign: 'left', fontWeight: 400 }}
+              onClick={() => setChosen(it.id)}
+            >
+              <Box component="span" sx={{ color: c.muted, minWidth: 110 }}>
+                {it.where}
+              </Box>
+              {it.text}
+            </Button>
+          ))}
+        </DialogContent>
+        <DialogActions>
+          <Button color="inherit" onClick={onClose}>
+            Cancel
+          </Button>
+        </DialogActions>
+      </Dialog>
+    );
+  const isAdvice = asking.answer === 'advice';
+  return (
+    <WordsDialog
+      title={
+        point
+          ? `${point.where}: what is ${isAdvice ? 'worth telling' : 'bad'}?`
+          : `${step.name}: what is bad?`
+      }
+      offered={point?.phrases ?? sheet.phrases.notWorking}
+      label="In words"
+      take={isAdvice ? 'Advice' : 'Bad'}
+      note={isAdvice ? 'It passes, and the client is told.' : undefined}
+      onTake={(words) => {
+        void run.happen(
+          point
+            ? { kind: 'looked', points: [{ pointId: point.id, answer: asking.answer, words }] }
+            : { kind: 'read', step: step.key, source: 'typed', ok: false, note: words, switchedOn: true },
+        );
+        onClose();
+      }}
+      onClose={onClose}
+    />
+  );
+}
+
+/** Where the probe sits next: every reachable earthed part is a reading of its own. */
+function PointDialog({ step, onClose }: { step: string; onClose: () => void }) {
+  const desk = useDesk();
+  const offered = useShown(({ sheet }) => sheet.phrases.points);
+  const name = useShown(({ sheet }) => sheet.steps.find((it) => it.key === step)!.name);
+  return (
+    <WordsDialog
+      title={`${name}: where does the probe sit now?`}
+      offered={offered}
+      label="The point, in words"
+      take="Measure there"
+      onTake={(point) => {
+        desk.choose(step);
+        desk.setProbe({ step, point });
+        onClose();
+      }}
+      onClose={onClose}
+    />
+  );
+}
+
+/** The reading judged by a second standard as well. It counts for itself, never for this round's required steps. */
+function BorrowDialog({ reading, text, onClose }: { reading: string; text: string; onClose: () => void }) {
+  const run = useRun();
+  const standards = useShown(({ sheet }) => sheet.phrases.borrowable);
+  const own = useShown(({ sheet }) => sheet.standard);
+  const id = useId();
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby={id}>
+      <DialogTitle id={id}>Judge {text} by which standard as well?</DialogTitle>
+      <DialogContent sx={{ display: 'flex', flexDirection: 'column' }}>
+        {standards.map((it) => (
+          <Button
+            key={it.value}
+            color="inherit"
+            sx={{ justifyContent: 'flex-start', textAlign: 'left', fontWeight: 400 }}
+            onClick={() => {
+              void run.happen({ kind: 'borrowed', target: reading, packId: it.value });
+              onClose();
+            }}
+          >
+            {it.text}
+          </Button>
+        ))}
+        <Box sx={{ color: c.muted, mt: 1 }}>
+          It counts for itself, by that standard's clause, and never for the steps that {own} requires.
+        </Box>
+      </DialogContent>
+      <DialogActions>
+        <Button color="inherit" onClick={onClose}>
+          Cancel
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+/** A lead's decision in place of the comparison. It is printed as what it is. */
+function OverrideDialog({
+  reading,
+  onClose,
+}: {
+  reading: Extract<Asking, { what: 'override' }>['reading'];
+  onClose: () => void;
+}) {
+  const run = useRun();
+  const offered = useShown(({ sheet }) => sheet.phrases.override);
+  const to = reading.status === 'pass' ? 'fail' : 'pass';
+  return (
+    <WordsDialog
+      title={`Override ${reading.text}: ${reading.status} becomes ${to}. Why?`}
+      offered={offered}
+      label="The reason, in words"
+      take={`Make it a ${to}`}
+      note="Your name, the reason and what the comparison said stand on the record and on the paper. It can be withdrawn."
+      onTake={(reason) => {
+        void run.happen({ kind: 'overridden', target: reading.id, to, reason });
+        onClose();
+      }}
+      onClose={onClose}
+    />
+  );
+}
+
+function EarthDialog({ step, onClose }: { step: string; onClose: () => void }) {
+  const run = useRun();
+  const offered = useShown(({ sheet }) => sheet.phrases.earthFound);
+  return (
+    <WordsDialog
+      title="Where did the probe find an earth?"
+      offered={offered}
+      label="In words"
+      take="It stops the job"
+      note="Stop, isolate it, inspect. If it is really class I, correct the class; else it fails."
+      onTake={(words) => {
+        void run.happen({ kind: 'earthFound', step, words });
+        onClose();
+      }}
+      onClose={onClose}
+    />
+  );
+}
+
+/** Not tested is its own outcome: the item stays due and stands on the client's paper. */
+function NotTestedDialog({
+  onSave,
+  onClose,
+}: {
+  onSave: (reason: Schema['NotTestedReason'], remarks: string | null) => void;
+  onClose: () => void;
+}) {
+  const reasons = useShown(({ sheet }) => sheet.phrases.notTested);
+  const end = useShown(({ now }) => now.ends.find((it) => it.kind === 'notTested')!);
+  const [reason, setReason] = useState<string | null>(null);
+  const [remarks, setRemarks] = useState('');
+  const id = useId();
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby={id}>
+      <DialogTitle id={id}>
+        {end.isOpen ? 'Not tested: why?' : 'It cannot be saved as not tested'}
+      </DialogTitle>
+      <DialogContent sx={{ pt: '8px !important' }}>
+        {end.isOpen && (
+          <>
+            <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', sm: '1fr 1fr' }, gap: 1, mb: 2 }}>
+              {reasons.map((it) => (
+                <Button
+                  key={it.value}
+                  variant={reason === it.value ? 'contained' : 'outlined'}
+                  color="inherit"
+                  aria-pressed={reason === it.value}
+                  onClick={() => setReason(it.value)}
+                >
+                  {it.text}
+                </Button>
+              ))}
+            </Box>
+            <TextField
+              fullWidth
+              multiline
+              minRows={2}
+              label="Remark"
+              value={remarks}
+              onChange={(event) => setRemarks(event.target.value)}
+              slotProps={{ htmlInput: { maxLength: 2000 } }}
+            />
+          </>
+        )}
+        <Box sx={{ color: c.muted, mt: 2 }}>{end.why} Readings taken so far are kept in the record.</Box>
+      </DialogContent>
+      <DialogActions>
+        <Button color="inherit" onClick={onClose}>
+          Cancel
+        </Button>
+        {end.isOpen && (
+          <Button
+            variant="contained"
+            disabled={!reason}
+            onClick={() => onSave(reason as Schema['NotTestedReason'], remarks.trim() || null)}
+          >
+            Save as not tested
+          </Button>
+        )}
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+function DiscardDialog({ onDiscard, onClose }: { onDiscard: (reason: string) => void; onClose: () => void }) {
+  const offered = useShown(({ sheet }) => sheet.phrases.discard);
+  const why = useShown(({ now }) => now.ends.find((it) => it.kind === 'discard')!.why);
+  return (
+    <WordsDialog
+      title="Discard this run sheet: why?"
+      offered={offered}
+      label="In words"
+      take="Discard it"
+      note={why}
+      onTake={onDiscard}
+      onClose={onClose}
+    />
+  );
+}
+
+/** The item's facts, corrected on the bench: the sheet follows, and what was done is judged again. */
+function BenchFacts({ onClose }: { onClose: () => void }) {
+  const run = useRun();
+  const sheet = useShown((shown) => shown.sheet);
+  return (
+    <FactsDialog
+      tag={sheet.tag}
+      fields={sheet.fields}
+      evidence={sheet.phrases.classEvidence}
+      reasons={sheet.phrases.factReasons}
+      onClose={onClose}
+      onTake={async (changes, reason) => {
+        await run.happen({ kind: 'factsChanged', changes, reason });
+        const refused = run.get().now.refused.find((it) => it.id === run.events.at(-1)?.id);
+        return refused?.why ?? null;
+      }}
+    />
+  );
+}
+
+function KeysDialog({ onClose }: { onClose: () => void }) {
+  const [scanner, setIt] = useState(scannerSettings);
+  const change = (part: Partial<typeof scanner>) => {
+    const next = { ...scanner, ...part };
+    setIt(next);
+    setScanner(next);
+  };
+  return (
+    <Dialog open onClose={onClose} aria-labelledby="keys-title">
+      <DialogTitle id="keys-title">Keys at the bench</DialogTitle>
+      <DialogContent sx={{ display: 'grid', gap: 1.5, minWidth: { sm: 360 } }}>
+        <Key name="Enter" does="do what the step in hand asks and go on" />
+        <Key name="0–9 . < > -" does="type a reading: 0.08, >500M, 0.31mA" />
+        <Key name="*" does="again, with a reason" />
+        <Key name="-" does="bad, where good or bad is asked" />
+        <Key name="/" does="not tested, with a reason" />
+        <Key name="↑ ↓" does="another step" />
+        <Key name="Esc" does="stop the instrument, from anywhere" />
+        <span>A scan is a scan wherever the focus is; it never becomes text or an answer.</span>
+        <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', mt: 1 }}>
+          <TextField
+            size="small"
+            label="Scanner sends before a tag"
+            value={scanner.prefix}
+            onChange={(event) => change({ prefix: event.target.value })}
+            slotProps={{ htmlInput: { maxLength: 5 } }}
+            sx={{ flex: '1 1 180px' }}
+          />
+          <TextField
+            select
+            size="small"
+            label="and after it"
+            value={scanner.suffix}
+            onChange={(event) => change({ suffix: event.target.value as 'Enter' | 'Tab' })}
+            sx={{ flex: '1 1 110px' }}
+          >
+            <MenuItem value="Enter">Enter</MenuItem>
+            <MenuItem value="Tab">Tab</MenuItem>
+          </TextField>
+        </Box>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose} autoFocus>
+          Close
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

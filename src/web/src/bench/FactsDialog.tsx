@@ -1,0 +1,244 @@
+import {
+  Box,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  MenuItem,
+  TextField,
+} from '@mui/material';
+import { useState } from 'react';
+import type { Schema } from '../api/client';
+import { c } from '../design/tokens';
+
+type Fields = Schema['FactChanges'];
+
+const texts = [
+  ['name', 'What people call it'],
+  ['room', 'Room'],
+  ['maker', 'Maker'],
+  ['model', 'Model'],
+  ['serial', 'Serial'],
+] as const;
+const numbers = [
+  ['ratedVoltageV', 'Volts'],
+  ['ratedPowerW', 'Watts'],
+  ['ratedCurrentA', 'Amperes'],
+  ['plugFuseA', 'Plug fuse, A'],
+  ['flexLengthM', 'Flex length, m'],
+  ['flexMm2', 'Flex size, mm²'],
+  ['rcdMa', 'RCD, mA'],
+  ['outlets', 'Outlets'],
+  ['startUpSeconds', 'Start-up, s'],
+] as const;
+const flags = [
+  ['heating', 'Heats'],
+  ['surgeProtected', 'Surge protected'],
+  ['allInsulated', 'All insulated'],
+] as const;
+const lists = [
+  ['earthedParts', 'Earthed parts, one a line'],
+  ['unearthedParts', 'Bare parts that are not earthed, one a line'],
+] as const;
+
+type Entered = Record<string, string | boolean>;
+
+const enteredOf = (fields: Fields): Entered => {
+  const entered: Entered = {
+    evidence: fields.evidence ?? '',
+    plug: fields.plug ?? 'rewirable',
+    mainsSwitch: fields.mainsSwitch ?? 'mechanical',
+  };
+  texts.forEach(([name]) => (entered[name] = fields[name] ?? ''));
+  numbers.forEach(
+    ([name]) =>
+      (entered[name] = fields[name] === null || fields[name] === undefined ? '' : `${fields[name]}`),
+  );
+  flags.forEach(([name]) => (entered[name] = fields[name] ?? false));
+  lists.forEach(([name]) => (entered[name] = (fields[name] ?? []).join('\n')));
+  return entered;
+};
+
+/** What was changed, and nothing else; null with the name of what is no number. */
+function changesOf(before: Entered, after: Entered): Fields | { notANumber: string } {
+  const changes: Record<string, unknown> = {};
+  for (const [name, value] of Object.entries(after)) {
+    if (value === before[name]) continue;
+    const number = numbers.find(([it]) => it === name);
+    if (number) {
+      const parsed = Number(String(value).replace(',', '.'));
+      if (String(value).trim() === '' || !Number.isFinite(parsed)) return { notANumber: number[1] };
+      changes[name] = parsed;
+    } else if (lists.some(([it]) => it === name))
+      changes[name] = String(value)
+        .split('\n')
+        .map((line) => line.trim())
+        .filter(Boolean);
+    else changes[name] = value;
+  }
+  return changes as Fields;
+}
+
+/** Corrects an item's facts. What they were stays in its history. */
+export function FactsDialog(props: {
+  tag: string;
+  fields: Fields;
+  evidence: readonly Schema['Choice'][];
+  reasons: readonly string[];
+  onTake: (changes: Fields, reason: string) => Promise<string | null>;
+  onClose: () => void;
+}) {
+  const [before] = useState(() => enteredOf(props.fields));
+  const [entered, setEntered] = useState(before);
+  const [reason, setReason] = useState('');
+  const [fault, setFault] = useState<string | null>(null);
+  const set = (name: string, value: string | boolean) => setEntered((it) => ({ ...it, [name]: value }));
+  const isChanged = Object.keys(entered).some((name) => entered[name] !== before[name]);
+  const take = async () => {
+    const changes = changesOf(before, entered);
+    if ('notANumber' in changes) return setFault(`${changes.notANumber}: this is not a number.`);
+    const refused = await props.onTake(changes, reason.trim());
+    if (refused) setFault(refused);
+    else props.onClose();
+  };
+  const shown = ([name]: readonly [string, string]) =>
+    name !== 'outlets' || Number(before[name]) > 1 || before['rcdMa'];
+  return (
+    <Dialog open onClose={props.onClose} fullWidth maxWidth="md" aria-labelledby="facts-title">
+      <Box
+        component="form"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (isChanged && reason.trim()) void take();
+        }}
+      >
+        <DialogTitle id="facts-title">{props.tag}: what is it really?</DialogTitle>
+        <DialogContent sx={{ pt: '8px !important' }}>
+          <TextField
+            select
+            fullWidth
+            label="Class, by what was seen"
+            value={entered['evidence']}
+            onChange={(event) => set('evidence', event.target.value)}
+          >
+            {props.evidence.map((it) => (
+              <MenuItem key={it.value} value={it.value} sx={{ whiteSpace: 'normal' }}>
+                {it.text}
+              </MenuItem>
+            ))}
+          </TextField>
+          <Box
+            sx={{
+              display: 'grid',
+              gap: 1.5,
+              mt: 2,
+              gridTemplateColumns: { xs: '1fr 1fr', sm: 'repeat(3, 1fr)', md: 'repeat(5, 1fr)' },
+            }}
+          >
+            {[...texts, ...numbers.filter(shown)].map(([name, label]) => (
+              <TextField
+                key={name}
+                size="small"
+                label={label}
+                value={entered[name]}
+                onChange={(event) => set(name, event.target.value)}
+                slotProps={{ htmlInput: { autoComplete: 'off' } }}
+              />
+            ))}
+            <TextField
+              select
+              size="small"
+              label="Plug"
+              value={entered['plug']}
+              onChange={(event) => set('plug', event.target.value)}
+            >
+              <MenuItem value="rewirable">Rewirable</MenuItem>
+              <MenuItem value="moulded">Moulded</MenuItem>
+              <MenuItem value="industrial">Industrial, no fuse</MenuItem>
+            </TextField>
+            <TextField
+              select
+              size="small"
+              label="Mains switch"
+              value={entered['mainsSwitch']}
+              onChange={(event) => set('mainsSwitch', event.target.value)}
+            >
+              <MenuItem value="mechanical">Mechanical</MenuItem>
+              <MenuItem value="electronic">Electronic</MenuItem>
+            </TextField>
+          </Box>
+          <Box sx={{ display: 'flex', gap: 1, mt: 1.5, flexWrap: 'wrap' }}>
+            {flags.map(([name, label]) => (
+              <Button
+                key={name}
+                variant={entered[name] ? 'contained' : 'outlined'}
+                color="inherit"
+                aria-pressed={entered[name] === true}
+                onClick={() => set(name, !entered[name])}
+              >
+                {label}
+              </Button>
+            ))}
+          </Box>
+          <Box sx={{ display: 'grid', gap: 1.5, mt: 1.5, gridTemplateColumns: { xs: '1fr', sm: '1fr 1fr' } }}>
+            {lists.map(([name, label]) => (
+              <TextField
+                key={name}
+                size="small"
+                multiline
+                minRows={2}
+                label={label}
+                value={entered[name]}
+                onChange={(event) => set(name, event.target.value)}
+              />
+            ))}
+          </Box>
+          <Box
+            role="group"
+            aria-label="On offer"
+            sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, mt: 2.5, mb: 1.5 }}
+          >
+            {props.reasons.map((phrase) => (
+              <Button
+                key={phrase}
+                size="small"
+                variant={reason === phrase ? 'contained' : 'outlined'}
+                color="inherit"
+                aria-pressed={reason === phrase}
+                onClick={() => setReason(phrase)}
+              >
+                {phrase}
+              </Button>
+            ))}
+          </Box>
+          <TextField
+            fullWidth
+            size="small"
+            label="Why, in words"
+            value={reason}
+            onChange={(event) => setReason(event.target.value)}
+            slotProps={{ htmlInput: { maxLength: 300, autoComplete: 'off' } }}
+          />
+          {fault && (
+            <Box role="alert" sx={{ color: c.fail, mt: 1.5 }}>
+              {fault}
+            </Box>
+          )}
+          <Box sx={{ color: c.muted, mt: 1.5 }}>
+            The sheet follows, and what was done is judged again. What it said before stays in the item's
+            history.
+          </Box>
+        </DialogContent>
+        <DialogActions>
+          <Button color="inherit" onClick={props.onClose}>
+            Cancel
+          </Button>
+          <Button type="submit" variant="contained" disabled={!isChanged || !reason.trim()}>
+            Correct it
+          </Button>
+        </DialogActions>
+      </Box>
+    </Dialog>
+  );
+}

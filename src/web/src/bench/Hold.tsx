@@ -1,0 +1,82 @@
+import { Box, Button } from '@mui/material';
+import { useCallback, useEffect, useRef, useState } from 'react';
+
+const holdMs = 1000;
+const confirmWithinMs = 3000;
+
+/**
+ * Started by a deliberate hold, never by a passing key. Whoever cannot hold (a switch, a voice, a shaking hand) presses, and confirms
+ * within
+ * three seconds. Leaving the page in mid-hold starts nothing.
+ */
+export function Hold({ onHeld, disabled }: { onHeld: () => void; disabled: boolean }) {
+  const timer = useRef<number | null>(null);
+  const [is, setIs] = useState<'idle' | 'holding' | 'asked'>('idle');
+  const clear = useCallback(() => {
+    if (timer.current !== null) window.clearTimeout(timer.current);
+    timer.current = null;
+  }, []);
+  useEffect(() => clear, [clear]);
+  const press = () => {
+    if (disabled || timer.current !== null) return;
+    setIs('holding');
+    timer.current = window.setTimeout(() => {
+      timer.current = null;
+      setIs('idle');
+      onHeld();
+    }, holdMs);
+  };
+  const release = () => {
+    if (is !== 'holding') return;
+    clear();
+    setIs('idle');
+  };
+  const ask = () => {
+    clear();
+    setIs('asked');
+    timer.current = window.setTimeout(() => {
+      timer.current = null;
+      setIs('idle');
+    }, confirmWithinMs);
+  };
+  const confirm = () => {
+    clear();
+    setIs('idle');
+    onHeld();
+  };
+  return (
+    <Box sx={{ mt: 1.25, display: 'grid', gap: 1 }}>
+      <Button
+        id="hold"
+        fullWidth
+        variant="contained"
+        color="error"
+        disabled={disabled}
+        onPointerDown={press}
+        onPointerUp={release}
+        onPointerLeave={release}
+        onPointerCancel={release}
+        onBlur={release}
+        onContextMenu={(event) => event.preventDefault()}
+        onKeyDown={(event) => {
+          if (event.key !== 'Enter' && event.key !== ' ') return;
+          event.preventDefault();
+          if (!event.repeat) press();
+        }}
+        onKeyUp={release}
+        sx={{ touchAction: 'none' }}
+      >
+        {is === 'holding' ? 'Keep holding' : 'Hold to start'}
+      </Button>
+      {is === 'asked' ? (
+        <Button fullWidth variant="outlined" color="error" autoFocus onClick={confirm}>
+          Start now: hands off
+        </Button>
+      ) : (
+        <Button fullWidth size="small" color="inherit" disabled={disabled || is === 'holding'} onClick={ask}>
+          I cannot hold: press, then confirm
+        </Button>
+      )}
+    </Box>
+  );
+}

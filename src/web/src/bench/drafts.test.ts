@@ -1,0 +1,85 @@
+import 'fake-indexeddb/auto';
+import Dexie from 'dexie';
+import { afterEach, describe, expect, test } from 'vitest';
+import {
+  type Draft,
+  foreignDrafts,
+  forgetDrafts,
+  inTheWay,
+  keyOf,
+  NotStored,
+  openDrafts,
+  readDraft,
+  removeDraft,
+  storeDraft,
+} from './drafts';
+import { happened, type Ruling } from './types';
+
+const looked = happened({ kind: 'looked', points: [{ pointId: 'plug', answer: 'good', words: null }] });
+const draft = (personId: string, itemId: string, more: Partial<Draft> = {}): Draft => ({
+  key: keyOf(personId, 'r', itemId),
+  version: 2,
+  personId,
+  roundId: 'r',
+  itemId,
+  tag: itemId.toUpperCase(),
+  name: 'Kettle',
+  saveId: 's',
+  ruling: { packId: 'uk-cop-5' } as Ruling,
+  events: [looked],
+  parked: false,
+  updatedAt: '',
+  ...more,
+});
+
+afterEach(forgetDrafts);
+
+describe('half-done run sheets', () => {
+  test('are found again after a reload, by their own person, round and item', async () => {
+    await storeDraft(draft('ida', 'a'));
+    expect((await readDraft('ida', 'r', 'a'))?.events).toEqual([looked]);
+    expect(await readDraft('rufus', 'r', 'a')).toBeNull();
+    expect(await readDraft('ida', 'another round', 'a')).toBeNull();
+  });
+
+  test('of another person are counted and never shown', async () => {
+    await storeDraft(draft('ida', 'a'));
+    expect(await openDrafts('rufus')).toEqual([]);
+    expect(await foreignDrafts('rufus')).toBe(1);
+    expect(await inTheWay('rufus', 'b')).toBeUndefined();
+  });
+
+  test('are no work until something was looked at or read', async () => {
+    await storeDraft(
+      draft('ida', 'a', { events: [happened({ kind: 'scopeChosen', scope: 'formalVisual' })] }),
+    );
+    expect(await openDrafts('ida')).toEqual([]);
+  });
+
+  test('keep the bench for themselves until saved or parked', async () => {
+    await storeDraft(draft('ida', 'a'));
+    expect(await inTheWay('ida', 'a')).toBeUndefined();
+    expect((await inTheWay('ida', 'b'))?.tag).toBe('A');
+    await storeDraft(draft('ida', 'a', { parked: true }));
+    expect(await inTheWay('ida', 'b')).toBeUndefined();
+    expect(await openDrafts('ida')).toHaveLength(1);
+    await removeDraft(keyOf('ida', 'r', 'a'));
+    expect(await openDrafts('ida')).toEqual([]);
+  });
+
+  test('of another version, or broken, are passed over and not guessed at', async () => {
+    await storeDraft(draft('ida', 'a'));
+    const raw = new Dexie('osierwand');
+    await raw.open();
+    await raw.table('drafts').put({ ...draft('ida', 'b'), version: 1 });
+    await raw.table('drafts').put({ ...draft('ida', 'c'), events: 'half' });
+    raw.close();
+    expect(await readDraft('ida', 'r', 'b')).toBeNull();
+    expect((await openDrafts('ida')).map((it) => it.itemId)).toEqual(['a']);
+  });
+
+  test('that the device does not take are told, not lost in silence', async () => {
+    const unstorable = draft('ida', 'a', { ruling: { broken: () => 1 } as unknown as Ruling });
+    await expect(storeDraft(unstorable)).rejects.toBeInstanceOf(NotStored);
+  });
+});

@@ -1,0 +1,154 @@
+import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
+import { type Hub, InstrumentClient, type LiveReport, type MeasureRequest } from './instrument';
+
+type On = Parameters<Hub['measure']>[1];
+
+/** A line in the hand of the test: it opens when told, and says what it was asked. */
+class Line implements Hub {
+  opened!: () => void;
+  refused!: (why: Error) => void;
+  on: On | null = null;
+  asked: string[] = [];
+  disposed = 0;
+  closed = 0;
+  open = () =>
+    new Promise<void>((resolve, reject) => {
+      this.opened = resolve;
+      this.refused = reject;
+    });
+  measure = (request: MeasureRequest, on: On) => {
+    this.asked.push(request.step);
+    this.on = on;
+    return { dispose: () => void this.disposed++ };
+  };
+  close = async () => void this.closed++;
+}
+
+const request = (step: string): MeasureRequest => ({
+  itemId: 'i',
+  roundId: 'r',
+  ruling: 'x',
+  step,
+  point: null,
+  startedBy: 'press',
+  eventId: 'e',
+  events: [],
+});
+const report = (text: string, reading: LiveReport['reading'] = null): LiveReport => ({
+  text,
+  si: 1,
+  isBound: false,
+  qualifier: null,
+  elapsed: 1,
+  seconds: 3,
+  mains: null,
+  loadA: null,
+  reading,
+});
+const reading = { kind: 'read', id: 'e', at: '', step: 'a' } as LiveReport['reading'];
+
+let line: Line;
+let client: InstrumentClient;
+let kept: unknown[];
+const start = async (step = 'a') => {
+  const started = client.start(request(step), (it) => kept.push(it));
+  line.opened();
+  await started;
+};
+
+beforeEach(() => {
+  vi.useFakeTimers();
+  line = new Line();
+  client = new InstrumentClient(line);
+  kept = [];
+});
+afterEach(() => vi.useRealTimers());
+
+describe('the instrument can be stopped in every state', () => {
+  test('a measurement runs, shows its value, and gives one reading', async () => {
+    await start();
+    expect(client.get().is).toBe('running');
+    line.on!.report(report('0.05 Ω'));
+    line.on!.report(report('0.05 Ω', reading));
+    line.on!.done();
+    expect(kept).toEqual([reading]);
+    expect(client.get()).toEqual({ is: 'idle', trouble: null });
+  });
+
+  test('stopped while the line is still opening, nothing is ever asked of the instrument', async () => {
+    const started = client.start(request('a'), () => {});
+    expect(client.get().is).toBe('connecting');
+    client.stop();
+    expect(client.get().is).toBe('idle');
+    line.opened();
+    await started;
+    expect(line.asked).toEqual([]);
+  });
+
+  test('stopped while running, a late reading is not kept', async () => {
+    await start();
+    const { on } = line;
+    client.stop();
+    expect(client.get().is).toBe('stopping');
+    on!.report(report('0.05 Ω', reading));
+    vi.advanceTimersByTime(2000);
+    await vi.runAllTimersAsync();
+    expect(client.get().is).toBe('idle');
+    expect(kept).toEqual([]);
+    expect(line.disposed).toBe(1);
+  });
+
+  test('nothing starts while another one connects, runs or stops', async () => {
+    const started = client.start(request('a'), () => {});
+    await client.start(request('b'), () => {});
+    line.opened();
+    await started;
+    await client.start(request('c'), () => {});
+    client.stop();
+    await client.start(request('d'), () => {});
+    expect(line.asked).toEqual(['a']);
+  });
+
+  test('a line that breaks while something runs is lost, not idle, until somebody has looked', async () => {
+    await start();
+    line.on!.failed(new Error('WebSocket closed'));
+    expect(client.get()).toMatchObject({ is: 'lost', step: 'a' });
+    client.stop();
+    expect(client.get().is).toBe('idle');
+  });
+
+  test('what the server says is said', async () => {
+    await start();
+    line.on!.failed(
+      new Error('An unexpected error occurred. HubException: Not started. The earth path failed.'),
+    );
+    expect(client.get()).toEqual({ is: 'idle', trouble: 'Not started. The earth path failed.' });
+  });
+
+  test('a line that does not open says that nothing was measured', async () => {
+    const started = client.start(request('a'), () => {});
+    line.refused(new Error('no'));
+    await started;
+    expect(client.get()).toMatchObject({
+      is: 'idle',
+      trouble: expect.stringContaining('nothing was measured'),
+    });
+  });
+
+  test('leaving stops, listens no more and closes the line', async () => {
+    await start();
+    const { on } = line;
+    await client.leave();
+    on!.report(report('1', reading));
+    expect([line.disposed, line.closed, kept.length]).toEqual([1, 1, 0]);
+  });
+
+  test('stopping twice, or when nothing runs, does no harm', async () => {
+    client.stop();
+    await start();
+    client.stop();
+    client.stop();
+    await vi.runAllTimersAsync();
+    expect(client.get()).toEqual({ is: 'idle', trouble: null });
+  });
+});

@@ -1,0 +1,303 @@
+using System.Collections.Immutable;
+using Osierwand.Core.Bench;
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Intervals;
+using Osierwand.Core.Judging;
+using Osierwand.Core.Kit;
+using Osierwand.Core.Looking;
+using Osierwand.Core.Planning;
+using Osierwand.Core.Quantities;
+using Osierwand.Core.Standards;
+
+namespace Osierwand.Core.Tests.Bench;
+
+/// <summary>A bench for tests: lay an item on it, let things happen, read the state.</summary>
+internal sealed class OnTheBench(Ruling ruling)
+{
+    private static readonly DateTimeOffset Start = new(2026, 3, 2, 9, 0, 0, TimeSpan.Zero);
+    public List<BenchEvent> Events { get; } = [];
+    public Ruling Ruling { get; } = ruling;
+    public BenchState State => BenchState.Of(Ruling, Events);
+
+    public static readonly Item Kettle = new()
+    {
+        Kind = ItemKind.Appliance,
+        Class = ProtectionClass.I,
+        Heating = true,
+        RatedPower = new(2200),
+        RatedVoltage = new(230),
+        PlugFuse = new(13),
+        Cord = new(new Metres(1.5), new SquareMillimetres(1.0)),
+    };
+
+    public static readonly Item Drill = Kettle with
+    {
+        Class = ProtectionClass.II,
+        Heating = false,
+        Use = UseOf.Handheld,
+        RatedPower = new Watts(750),
+    };
+    public static readonly Item Reel = new()
+    {
+        Kind = ItemKind.ExtensionLead,
+        Outlets = 3,
+        PlugFuse = new(13),
+        Cord = new(new Metres(10), new SquareMillimetres(1.5)),
+    };
+
+    public static readonly Item Pump = new()
+    {
+        Kind = ItemKind.MedicalDevice,
+        Class = ProtectionClass.I,
+        RatedPower = new(40),
+        RatedVoltage = new(230),
+        Cord = new(new Metres(2), new SquareMillimetres(1.0), Detachable: true),
+        AppliedParts = [new("drip", AppliedPartType.CF)],
+    };
+
+    public static readonly KitInHand Analyser = new(
+        Guid.Parse("00000000-0000-0000-0000-0000000000a1"),
+        "Analyser",
+        "1",
+        new(2027, 1, 1),
+        "Lead B",
+        0.04,
+        Start,
+        [
+            "earthContinuity",
+            "insulation",
+            "leakage/protectiveConductor",
+            "leakage/touch",
+            "leakage/equipment",
+            "rcdTrip",
+            "polarity",
+            "wiring",
+        ],
+        [],
+        null,
+        true
+    );
+
+    public static Ruling RulingFor(
+        Item item,
+        string pack = "uk-cop-5",
+        bool isLead = false,
+        ItemState state = ItemState.InService,
+        KitInHand? kit = null
+    ) =>
+        new()
+        {
+            Item = new(
+                Guid.Parse("00000000-0000-0000-0000-000000000001"),
+                "T-1",
+                "Thing",
+                null,
+                null,
+                null,
+                "Site",
+                "Room",
+                ClassEvidence.EarthSymbolOrPinMetalReachable,
+                state,
+                3,
+                item
+            ),
+            Round = new(
+                Guid.Parse("00000000-0000-0000-0000-000000000002"),
+                "Round",
+                Guid.Parse("00000000-0000-0000-0000-000000000003"),
+                "Client",
+                "CLT",
+                "Europe/London"
+            ),
+            PackId = pack,
+            PackVersion = PackLibrary.Find(pack)!.Version,
+            Scope = Scopes.Usual(state),
+            Kit = kit,
+            Technician = new(Guid.Parse("00000000-0000-0000-0000-000000000004"), "Ida", "IF", isLead, []),
+            Basis = new(
+                Place.Kitchen,
+                Usage.Normal,
+                Moved.Sometimes,
+                Users.Trained,
+                null,
+                new(2026, 4, 1),
+                new(2026, 4, 1),
+                12,
+                false,
+                [],
+                2
+            ),
+            Today = new(2026, 3, 2),
+        };
+
+    public static OnTheBench With(
+        Item item,
+        string pack = "uk-cop-5",
+        bool isLead = false,
+        ItemState state = ItemState.InService,
+        KitInHand? kit = null
+    ) => new(RulingFor(item, pack, isLead, state, kit));
+
+    private (Guid Id, DateTimeOffset At) Next() =>
+        (Guid.Parse($"10000000-0000-0000-0000-{Events.Count:000000000000}"), Start.AddSeconds(10 * Events.Count));
+
+    /// <summary>Appends and gives back its id.</summary>
+    public Guid Happens(Func<(Guid Id, DateTimeOffset At), BenchEvent> made)
+    {
+        var it = made(Next());
+        Events.Add(it);
+        return it.Id;
+    }
+
+    public OnTheBench LookGood()
+    {
+        LookAs(LookAnswer.Good);
+        return this;
+    }
+
+    public Guid LookAs(LookAnswer answer, string? words = null, string? point = null) =>
+        Happens(next => new Looked
+        {
+            Id = next.Id,
+            At = next.At,
+            Points =
+            [
+                .. State
+                    .Sheet.Steps.OfType<SheetStep.Look>()
+                    .First()
+                    .Points.Where(it => point is null || it.Id == point)
+                    .Select(it => new LookFinding(it.Id, answer, words)),
+            ],
+        });
+
+    public Guid Type(string step, string text, string? at = null) =>
+        Happens(next => new ReadingTaken
+        {
+            Id = next.Id,
+            At = next.At,
+            Step = step,
+            Source = ReadingSource.Typed,
+            Text = text,
+            Point = at,
+        });
+
+    public Guid Answer(string step, bool ok, string? note = null) =>
+        Happens(next => new ReadingTaken
+        {
+            Id = next.Id,
+            At = next.At,
+            Step = step,
+            Source = ReadingSource.Typed,
+            Ok = ok,
+            Note = ok ? note : note ?? "broken",
+        });
+
+    public Guid NoTrip(string step) =>
+        Happens(next => new ReadingTaken
+        {
+            Id = next.Id,
+            At = next.At,
+            Step = step,
+            Source = ReadingSource.Typed,
+            Tripped = false,
+        });
+
+    public Guid Void(Guid target, string reason = "clip was off", string? point = null) =>
+        Happens(next => new Voided
+        {
+            Id = next.Id,
+            At = next.At,
+            Target = target,
+            Reason = reason,
+            Point = point,
+        });
+
+    public Guid Confirm(string step) =>
+        Happens(next => new Confirmed
+        {
+            Id = next.Id,
+            At = next.At,
+            Step = step,
+        });
+
+    public Guid Choose(Scope scope) =>
+        Happens(next => new ScopeChosen
+        {
+            Id = next.Id,
+            At = next.At,
+            Scope = scope,
+        });
+
+    public Guid Override(Guid target, Status to, string reason = "second instrument") =>
+        Happens(next => new Overridden
+        {
+            Id = next.Id,
+            At = next.At,
+            Target = target,
+            To = to,
+            Reason = reason,
+        });
+
+    public Guid Change(FactChanges changes) =>
+        Happens(next => new FactsChanged
+        {
+            Id = next.Id,
+            At = next.At,
+            Changes = changes,
+            Reason = "read off the plate",
+        });
+
+    public StepState Step(string key) => State.Steps.Single(step => step.Step.Key == key);
+
+    public Standing Stands(string key) => Step(key).Standing;
+
+    public bool IsOpen(EndKind kind) => State.EndOf(kind).IsOpen;
+
+    /// <summary>Everything that is left is done well.</summary>
+    public OnTheBench PassTheRest()
+    {
+        for (var n = 0; n < 200 && State.Current is { } key; n++)
+        {
+            switch (Step(key).Step)
+            {
+                case SheetStep.Look:
+                    LookGood();
+                    break;
+                case SheetStep.Confirm or SheetStep.Pause:
+                    Confirm(key);
+                    break;
+                case SheetStep.Function:
+                    Answer(key, true);
+                    break;
+                case SheetStep.Measure measure:
+                    Pass(measure.Plan);
+                    break;
+            }
+        }
+        if (State.Proposal is { } proposal)
+            Happens(next => new Evaluated
+            {
+                Id = next.Id,
+                At = next.At,
+                Evaluation = proposal.Evaluation,
+            });
+        return this;
+    }
+
+    private void Pass(PlanStep plan)
+    {
+        if (plan.Test == Test.RcdTrip && plan.Under.Multiple < 1)
+            NoTrip(plan.Key);
+        else if (ReadingOf.UsualUnit(plan, Ruling.Pack) is null)
+            Answer(plan.Key, true);
+        else if (plan.Set is { } set)
+            Type(plan.Key, QuantityText.Number(set.Si));
+        else
+            Type(
+                plan.Key,
+                plan.Test == Test.Insulation
+                    ? ">200M"
+                    : QuantityText.Number((plan.Limit?.Value?.Si ?? 1) * 0.3 / ReadingOf.UsualUnit(plan, Ruling.Pack)!.Factor, 6)
+            );
+    }
+}

@@ -1,0 +1,87 @@
+import { expect, test } from '@playwright/test';
+import { begin, expectNoSeriousFindings, lookGood, newTag, register, row, sizes, typeReading } from './steps';
+
+test('the next person on a shared tablet inherits nothing, and the first finds all of it again', async ({ page }) => {
+  await begin(page);
+  const tag = newTag();
+  await register(page, tag);
+  await lookGood(page);
+  await typeReading(page, 'Earth continuity', '0.05', '0.05 Ω');
+  const sheet = page.url();
+  await page.getByRole('button', { name: 'Sign out' }).click();
+  await begin(page, /Rufus Oakhanger/);
+  await expect(page.getByText('1 half-done sheet of somebody else')).toBeVisible();
+  await expect(page.getByText('Left on the bench')).toHaveCount(0);
+  await page.goto(sheet);
+  await expect(row(page, 'Look')).toHaveAttribute('aria-current', 'step');
+  await page.getByRole('button', { name: 'Sign out' }).click();
+  await begin(page);
+  await page.goto(sheet);
+  await expect(row(page, 'Earth continuity').getByText('0.05 Ω', { exact: true })).toBeVisible();
+});
+
+test('a session that is over shows the sign-in, says so, and goes on where it was', async ({ page, context }) => {
+  await begin(page);
+  await register(page, newTag());
+  await lookGood(page);
+  await context.clearCookies();
+  await page.getByRole('link', { name: 'Register' }).click();
+  await expect(page.getByText('The session is over')).toBeVisible();
+  await page.getByRole('button', { name: /Ida Fennimore/ }).click();
+  await expect(page.getByRole('table', { name: 'Items' })).toBeVisible();
+});
+
+test('one sheet belongs to one tab, and another tab may take it over', async ({ page, context }) => {
+  await begin(page);
+  await register(page, newTag());
+  await lookGood(page);
+  const second = await context.newPage();
+  await second.goto(page.url());
+  await expect(second.getByRole('heading', { name: 'This sheet is open in another tab' })).toBeVisible();
+  await second.getByRole('button', { name: 'Take it over here' }).click();
+  await expect(row(second, 'Look')).toContainText('points good');
+  await expect(page.getByRole('heading', { name: 'Another tab took this sheet over' })).toBeVisible();
+});
+
+test('a sheet with a failure that is discarded stands in the lead’s review', async ({ page }) => {
+  await begin(page);
+  const tag = newTag();
+  await register(page, tag);
+  await lookGood(page);
+  await typeReading(page, 'Earth continuity', '0.6', '0.6 Ω');
+  await page.getByRole('button', { name: 'Discard' }).click();
+  await page.getByRole('button', { name: 'Wrong item on the bench' }).click();
+  await page.getByRole('button', { name: 'Discard it' }).click();
+  await expect(page.getByRole('heading', { name: 'Open rounds' })).toBeVisible();
+  await page.getByRole('button', { name: 'Sign out' }).click();
+  await begin(page, /Maud Tarrant/);
+  const review = page.getByRole('region', { name: 'Discarded with a failure' });
+  await expect(review).toContainText(tag);
+  await review.getByRole('link', { name: new RegExp(tag) }).click();
+  await expect(page.getByRole('note')).toContainText('was discarded by Ida Fennimore');
+});
+
+for (const size of sizes)
+  test(`by touch alone on a ${size.name} a fail is found and saved, and Stop is in view while something runs`, async ({ browser }) => {
+    const context = await browser.newContext({
+      viewport: { width: size.width, height: size.height },
+      hasTouch: true,
+      reducedMotion: 'reduce',
+    });
+    const page = await context.newPage();
+    await begin(page);
+    await register(page, newTag());
+    await row(page, 'Look').getByRole('button', { name: 'All good' }).tap();
+    await row(page, 'Earth continuity').getByRole('button', { name: 'Measure' }).tap();
+    await expect(page.getByRole('button', { name: /Stop/ })).toBeInViewport();
+    await expect(row(page, 'Earth continuity').getByText('% of the limit')).toBeVisible();
+    await expect(row(page, 'Insulation').getByRole('button', { name: 'Measure' })).toBeInViewport();
+    await expect(page.getByText('500 V d.c. on the item')).toBeInViewport();
+    await row(page, 'Insulation').getByRole('textbox').fill('0.2');
+    await row(page, 'Insulation').getByRole('textbox').press('Enter');
+    await page.getByRole('button', { name: 'Save the fail' }).tap();
+    await expect(page.getByRole('heading', { name: 'Saved: fail' })).toBeVisible();
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(size.width);
+    await expectNoSeriousFindings(page);
+    await context.close();
+  });
