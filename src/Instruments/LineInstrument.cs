@@ -65,9 +65,9 @@ public sealed class LineInstrument : IInstrument
     public async Task<Ohms> NullAsync(CancellationToken cancel) => new((await Ask("NULL", cancel)).Amount("ohm") ?? throw Garbled());
 
     /// <summary>Puts an item on the simulated bench. A real tester refuses it, as somebody has plugged the item in by hand.</summary>
-    public async Task PlaceAsync(string tag, Item item, DateOnly day, Defect defect, CancellationToken cancel)
+    public async Task PlaceAsync(string tag, Item item, DateOnly made, DateOnly day, Defect defect, CancellationToken cancel)
     {
-        var message = Wire.Place(++number, tag, item, day, defect);
+        var message = Wire.Place(++number, tag, item, made, day, defect);
         await Send(message, cancel);
         Expect(await Receive(cancel), "OK");
     }

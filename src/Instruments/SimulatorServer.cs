@@ -119,7 +119,7 @@ public static class SimulatorServer
         private static bool Has(MeasurementRequest request)
         {
             var word = Words.Of(request.Test);
-            return Functions.Split(',').Contains(request.Test == Test.Leakage ? $"{word}/{Words.Of(request.Under.Kind)}" : word);
+            return Functions.Split(',').Contains(request.Under is Conditions.Leakage leakage ? $"{word}/{Words.Of(leakage.Kind)}" : word);
         }
 
         private async Task Start(Message message, CancellationToken stop)

@@ -115,8 +115,7 @@ public class PackFileTests
                     Heating = true,
                     RatedPower = new(watts),
                 },
-                Test.Leakage,
-                Conditions.Usual
+                new Conditions.Leakage(LeakageKind.ProtectiveConductor)
             )!;
         (Of(2000).Value!.Value.Si, Of(2000).Standard).ShouldBe((0.0015, null));
         (Of(6000).Value!.Value.Si, Of(6000).Standard!.Value.Si).ShouldBe((0.004, 0.0045));

@@ -51,24 +51,30 @@ public class PropertyTests
         )
         .Select(
             (test, number, qualifier, kind) =>
-                new Reading
-                {
-                    Test = test,
-                    Value = new Measured(
-                        number,
-                        test switch
-                        {
-                            Test.Insulation => Unit.Megohm,
-                            Test.Leakage => Unit.Milliampere,
-                            _ => Unit.Ohm,
-                        },
-                        qualifier
-                    ),
-                    Under = new() { Kind = kind },
-                }
+                (Reading)(
+                    test switch
+                    {
+                        Test.Insulation => new Reading.Insulation(new(), new(number, Unit.Megohm, qualifier)),
+                        Test.Leakage => new Reading.Leakage(new(kind), new(number, Unit.Milliampere, qualifier)),
+                        _ => new Reading.EarthContinuity(new(), new(number, Unit.Ohm, qualifier)),
+                    }
+                )
         );
 
-    private static readonly Gen<Reading> Functional = Gen.Bool.Select(ok => new Reading { Test = Test.Functional, Ok = ok });
+    private static readonly Gen<Reading> Functional = Gen.Bool.Select(Reading (ok) => new Reading.Functional(ok));
+
+    /// <summary>The same reading with another number.</summary>
+    private static Reading Times(Reading reading, double factor)
+    {
+        Measured Of(Reading.Numeric it) => it.Shown with { Number = it.Shown.Number * factor };
+        return reading switch
+        {
+            Reading.Insulation it => new Reading.Insulation(it.Under, Of(it)),
+            Reading.Leakage it => new Reading.Leakage(it.Under, Of(it)) { Mains = it.Mains },
+            Reading.EarthContinuity it => new Reading.EarthContinuity(it.Under, Of(it)) { Null = it.Null },
+            _ => reading,
+        };
+    }
 
     [Fact]
     public void A_worse_reading_never_judges_better() =>
@@ -76,14 +82,11 @@ public class PropertyTests
             .Sample(
                 (item, reading, factor) =>
                 {
-                    if (reading.Value is not { Qualifier: Qualifier.Exact } value)
+                    if (reading.Value is not { Qualifier: Qualifier.Exact })
                         return;
-                    var worse = reading with
-                    {
-                        Value = value with { Number = reading.Test == Test.Insulation ? value.Number / factor : value.Number * factor },
-                    };
-                    if (Judge.Reading(Uk, item, reading).Status == Status.Fail)
-                        Judge.Reading(Uk, item, worse).Status.ShouldBe(Status.Fail);
+                    var worse = Times(reading, reading is Reading.Insulation ? 1 / factor : factor);
+                    if (Judge.Of(Uk, item, reading).Status == Status.Fail)
+                        Judge.Of(Uk, item, worse).Status.ShouldBe(Status.Fail);
                 }
             );
 
@@ -129,7 +132,7 @@ public class PropertyTests
                     );
                     if (!house.TryGet(out var tightened))
                         return;
-                    var (by, stricter) = (Judge.Reading(Uk, item, reading).Status, Judge.Reading(tightened, item, reading).Status);
+                    var (by, stricter) = (Judge.Of(Uk, item, reading).Status, Judge.Of(tightened, item, reading).Status);
                     if (by == Status.Fail)
                         stricter.ShouldBe(Status.Fail);
                     if (stricter == Status.Pass)
@@ -143,15 +146,13 @@ public class PropertyTests
             .Sample(
                 (milliampere, volts) =>
                 {
-                    var reading = new Reading
+                    var reading = new Reading.Leakage(new(LeakageKind.ProtectiveConductor), new(milliampere, Unit.Milliampere))
                     {
-                        Test = Test.Leakage,
-                        Value = new Measured(milliampere, Unit.Milliampere),
                         Mains = new(volts),
                     };
-                    var twice = reading with { Value = new Measured(2 * milliampere, Unit.Milliampere) };
+                    var twice = Times(reading, 2);
                     var item = new Item { Kind = ItemKind.Appliance };
-                    Judge.Reading(Uk, item, twice).Value!.Value.Si.ShouldBe(2 * Judge.Reading(Uk, item, reading).Value!.Value.Si, 1e-12);
+                    Judge.Of(Uk, item, twice).Value!.Value.Si.ShouldBe(2 * Judge.Of(Uk, item, reading).Value!.Value.Si, 1e-12);
                 }
             );
 

@@ -31,38 +31,24 @@ public class RecordTests
     {
         Reading[] readings =
         [
-            new()
+            new Reading.EarthContinuity(new() { At = new Spot.Probe("tap") }, new(0.16, Unit.Ohm)) { Null = new(0.05) },
+            new Reading.Insulation(new(TestVoltage: new(500)), new(500, Unit.Megohm, Qualifier.Above)),
+            new Reading.Leakage(new(LeakageKind.ProtectiveConductor) { Polarity = MainsPolarity.Reversed }, new(0.42, Unit.Milliampere))
             {
-                Test = Test.EarthContinuity,
-                Value = new(0.16, Unit.Ohm),
-                Null = new(0.05),
-                Under = new() { Point = "tap" },
-            },
-            new()
-            {
-                Test = Test.Insulation,
-                Value = new(500, Unit.Megohm, Qualifier.Above),
-                TestVoltage = new(500),
-            },
-            new()
-            {
-                Test = Test.Leakage,
-                Value = new(0.42, Unit.Milliampere),
                 Mains = new(234),
                 Load = new(10.3),
-                Under = new() { Polarity = MainsPolarity.Reversed },
             },
-            new()
-            {
-                Test = Test.Leakage,
-                Value = new(9, Unit.Milliampere),
-                Void = "clip was off",
-            },
-            new() { Test = Test.Functional, Ok = true },
+            new Reading.Leakage(new(LeakageKind.Touch), new(9, Unit.Milliampere)) { Void = "clip was off" },
+            new Reading.Conductors(new Conditions.Polarity { At = new Spot.Outlet(3) }, false) { Found = LeadFault.Crossed },
+            new Reading.RcdTripped(new(1, 180), new(24, Unit.Millisecond)),
+            new Reading.RcdTrippedUntimed(new(0.5)),
+            new Reading.RcdDidNotTrip(new(0.5, 180)),
+            new Reading.Functional(true),
         ];
-        var past = new PastInspection(new(2026, 3, 2), true, [.. readings]) { Item = Urn };
+        var carrier = Urn with { Rcd = new(0.03) };
+        var past = new PastInspection(new(2026, 3, 2), true, [.. readings]) { Item = carrier };
         var back = BenchJson.ReadPast(BenchJson.Write([past])).Value.ShouldHaveSingleItem();
-        (back.Date, back.AfterRepair, back.Item).ShouldBe((past.Date, true, Urn));
+        (back.Date, back.AfterRepair, back.Item).ShouldBe((past.Date, true, carrier));
         back.Readings.ShouldBe(readings);
     }
 
@@ -173,7 +159,7 @@ public class RecordTests
     [Fact]
     public void A_rising_earth_is_told_before_it_fails()
     {
-        Reading At(double ohms) => new() { Test = Test.EarthContinuity, Value = new(ohms, Unit.Ohm) };
+        Reading At(double ohms) => new Reading.EarthContinuity(new(), new(ohms, Unit.Ohm));
         var facts = new InspectionFacts
         {
             Pack = Uk,

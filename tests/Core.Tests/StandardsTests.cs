@@ -37,7 +37,7 @@ public class StandardsTests
             Pack = pack,
             Item = kettle,
             Look = Look.Pass,
-            Readings = [new() { Test = Test.EarthContinuity, Value = new(0.25, Unit.Ohm) }, new() { Test = Test.Functional, Ok = true }],
+            Readings = [new Reading.EarthContinuity(new(), new(0.25, Unit.Ohm)), new Reading.Functional(true)],
         };
         Assessment.Of(facts).Verdict.ShouldBe(Verdict.Fail); // below is strict
         Assessment.Of(facts with { Readings = [facts.Readings[1]] }).Missing.ShouldHaveSingleItem().Test.ShouldBe(Test.EarthContinuity);

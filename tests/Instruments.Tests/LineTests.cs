@@ -14,7 +14,7 @@ namespace Osierwand.Instruments.Tests;
 public class LineTests
 {
     private static readonly TimeSpan Patience = TimeSpan.FromMilliseconds(400);
-    private static readonly MeasurementRequest Earth = new(Test.EarthContinuity, new(), Seconds: 0.2);
+    private static readonly MeasurementRequest Earth = new(new Conditions.EarthContinuity(), Seconds: 0.2);
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
 
     [Fact]
@@ -32,7 +32,7 @@ public class LineTests
         nothing.Trouble.ShouldBe(LineTrouble.Refused);
 
         var kettle = new Item { Kind = ItemKind.Appliance, Cord = new(new(1.5), new(1.0)) };
-        await instrument.PlaceAsync("K 1", kettle, new(2026, 1, 1), Defect.OpenEarth, Cancel);
+        await instrument.PlaceAsync("K 1", kettle, new(2024, 1, 1), new(2026, 1, 1), Defect.OpenEarth, Cancel);
         var reports = await Measure(instrument, Earth);
         reports.Count.ShouldBeGreaterThan(1);
         reports[^1].Reading!.Value!.Value.ToString().ShouldBe(">25 Ω");

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { begin, expectNoSeriousFindings, lookGood, newTag, register, row, sizes, typeReading } from './steps';
+import { begin, expectNoSeriousFindings, lookGood, newTag, register, row, signOut, sizes, typeReading } from './steps';
 
 test('the next person on a shared tablet inherits nothing, and the first finds all of it again', async ({ page }) => {
   await begin(page);
@@ -8,13 +8,13 @@ test('the next person on a shared tablet inherits nothing, and the first finds a
   await lookGood(page);
   await typeReading(page, 'Earth continuity', '0.05', '0.05 Ω');
   const sheet = page.url();
-  await page.getByRole('button', { name: 'Sign out' }).click();
+  await signOut(page);
   await begin(page, /Rufus Oakhanger/);
   await expect(page.getByText('1 half-done sheet of somebody else')).toBeVisible();
   await expect(page.getByText('Left on the bench')).toHaveCount(0);
   await page.goto(sheet);
   await expect(row(page, 'Look')).toHaveAttribute('aria-current', 'step');
-  await page.getByRole('button', { name: 'Sign out' }).click();
+  await signOut(page);
   await begin(page);
   await page.goto(sheet);
   await expect(row(page, 'Earth continuity').getByText('0.05 Ω', { exact: true })).toBeVisible();
@@ -53,7 +53,7 @@ test('a sheet with a failure that is discarded stands in the lead’s review', a
   await page.getByRole('button', { name: 'Wrong item on the bench' }).click();
   await page.getByRole('button', { name: 'Discard it' }).click();
   await expect(page.getByRole('heading', { name: 'Open rounds' })).toBeVisible();
-  await page.getByRole('button', { name: 'Sign out' }).click();
+  await signOut(page);
   await begin(page, /Maud Tarrant/);
   const review = page.getByRole('region', { name: 'Discarded with a failure' });
   await expect(review).toContainText(tag);

@@ -19,16 +19,23 @@ export async function begin(page: Page, who = /Ida Fennimore/) {
 export async function scan(page: Page, tag: string, msPerKey = 0) {
   const line = await page.context().newCDPSession(page);
   const sent: Promise<unknown>[] = [];
-  const press = async (key: Record<string, unknown>) => {
-    sent.push(line.send('Input.dispatchKeyEvent', { type: 'keyDown', ...key }));
-    sent.push(line.send('Input.dispatchKeyEvent', { type: 'keyUp', ...key, text: undefined }));
-    if (msPerKey > 0) await new Promise((resolve) => setTimeout(resolve, msPerKey));
+  // Each key says when it was struck, as a device's driver does: a busy machine would stretch the rhythm to that of a hand.
+  let struckAt = Date.now() / 1000;
+  const press = (key: Record<string, unknown>) => {
+    sent.push(line.send('Input.dispatchKeyEvent', { type: 'keyDown', timestamp: struckAt, ...key }));
+    sent.push(line.send('Input.dispatchKeyEvent', { type: 'keyUp', timestamp: struckAt, ...key, text: undefined }));
+    struckAt += Math.max(msPerKey, 4) / 1000;
   };
-  // Without waiting for an answer key by key: a busy machine would stretch the rhythm to that of a hand.
-  for (const key of tag) await press({ key, text: key, unmodifiedText: key });
-  await press({ key: 'Enter', code: 'Enter', windowsVirtualKeyCode: 13, text: '\r' });
+  for (const key of tag) press({ key, text: key, unmodifiedText: key });
+  press({ key: 'Enter', code: 'Enter', windowsVirtualKeyCode: 13, text: '\r' });
   await Promise.all(sent);
   await line.detach();
+}
+
+/** Out, and the sign-in is there: whoever goes on before that is overtaken by the page that sign-out loads. */
+export async function signOut(page: Page) {
+  await page.getByRole('button', { name: 'Sign out' }).click();
+  await expect(page.getByText('Step in as')).toBeVisible();
 }
 
 /** Types as a hand does, so that it is not taken for a scanner. */

@@ -88,30 +88,9 @@ public sealed partial record BenchState
                 reason is null && by is null ? "" : $"{reason}|{by?.Id}",
                 () =>
                 {
-                    var made = by is null
-                        ? null
-                        : (Override?)
-                            Judging
-                                .Override.Of(
-                                    ruling.Pack,
-                                    ruling.Item.Equipment,
-                                    reading.Test,
-                                    by.To,
-                                    ruling.Technician.Name,
-                                    ruling.Technician.IsLead,
-                                    by.Reason
-                                )
-                                .Value;
-                    return Judging.Judge.Reading(
-                        ruling.Pack,
-                        ruling.Item.Equipment,
-                        reading with
-                        {
-                            Void = reason,
-                            Override = made,
-                        },
-                        ruling.DecisionRule
-                    );
+                    var (pack, item, lead) = (ruling.Pack, ruling.Item.Equipment, ruling.Technician);
+                    var decided = by is null ? reading : reading.Overridden(pack, item, by.To, lead.Name, lead.IsLead, by.Reason).Value;
+                    return Judging.Judge.Of(pack, item, decided with { Void = reason }, ruling.DecisionRule);
                 }
             );
 
@@ -124,7 +103,7 @@ public sealed partial record BenchState
                     ruling,
                     reason ?? "",
                     () =>
-                        Judging.Judge.Reading(
+                        Judging.Judge.Of(
                             ruling.Pack,
                             ruling.Item.Equipment,
                             reading with

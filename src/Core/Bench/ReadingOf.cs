@@ -10,74 +10,96 @@ public static class ReadingOf
 {
     /// <summary>What a bare number at this step is in; null where it is answered good or bad.</summary>
     public static Unit? UsualUnit(PlanStep step, RulePack pack) =>
-        step.Test switch
+        step.Under switch
         {
-            Test.EarthContinuity or Test.PadPath => Unit.Ohm,
-            Test.Insulation => Unit.Megohm,
-            Test.Leakage => pack.Scope == PackScope.Medical ? Unit.Microampere : Unit.Milliampere,
-            Test.RcdTrip or Test.DefibSync => Unit.Millisecond,
-            Test.DefibCharge => Unit.Second,
-            Test.DefibEnergy => Unit.Joule,
-            Test.EcgAmplitude => Unit.Millivolt,
+            Conditions.EarthContinuity or Conditions.PadPath => Unit.Ohm,
+            Conditions.Insulation => Unit.Megohm,
+            Conditions.Leakage => pack.Scope == PackScope.Medical ? Unit.Microampere : Unit.Milliampere,
+            Conditions.RcdTrip or Conditions.DefibSync => Unit.Millisecond,
+            Conditions.DefibCharge => Unit.Second,
+            Conditions.DefibEnergy => Unit.Joule,
+            Conditions.EcgAmplitude => Unit.Millivolt,
             _ => null,
         };
 
     /// <returns>The reading, or a fault in words for the technician; a reading with a fault is kept and counts for nothing.</returns>
     public static Result<Reading> Taken(Ruling ruling, PlanStep step, ReadingTaken taken)
     {
-        var isInstrument = taken.Source == ReadingSource.Instrument;
-        var reading = new Reading
-        {
-            Test = step.Test,
-            Under = taken.Point is { } point && step.Under.Point is null ? step.Under with { Point = point } : step.Under,
-            Note = taken.Note,
-            SwitchedOn = taken.SwitchedOn,
-            TestVoltage = step.TestVoltage,
-            Set = step.Set,
-            Mains = isInstrument && taken.Mains is > 0 and { } mains ? new Volts(mains) : null,
-            Load = isInstrument && taken.LoadA is >= 0 and { } load ? new Amperes(load) : null,
-            Null = new(isInstrument && step.Test == Test.EarthContinuity ? Math.Max(0, taken.NullOhm ?? 0) : 0),
-        };
-        if (UsualUnit(step, ruling.Pack) is not { } usual)
-            return Answered(reading, taken);
-        if (step.Test == Test.RcdTrip && (taken.Tripped == false || IsWatch(taken)))
-            return DidNotTrip(ruling, step, reading, taken);
-
-        var value = ValueOf(taken, usual);
-        if (value.Fault is { } fault)
-            return fault;
-        if (value.Value.Number < 0 && step.Test != Test.EarthContinuity)
-            return new Fault("value", "A value below nothing cannot be right; measure again.");
-        return reading with
-        {
-            Value = value.Value,
-            Tripped = step.Test == Test.RcdTrip ? true : null,
-            Accuracy = isInstrument ? StatedFor(ruling.Kit, step.Test, value.Value.Unit) : null,
-        };
+        var under = taken.Point is { } point && step.Under.At is null ? step.Under with { At = Spot.Of(point) } : step.Under;
+        var made = Made(ruling, step, under, taken);
+        if (made.Fault is not null)
+            return made;
+        var load = taken.Source == ReadingSource.Instrument && taken.LoadA is >= 0 and { } seen ? new Amperes(seen) : (Amperes?)null;
+        return made.Value with { Note = made.Value.Note ?? taken.Note, Load = load };
     }
 
-    private static Result<Reading> Answered(Reading reading, ReadingTaken taken)
+    private static Result<Reading> Made(Ruling ruling, PlanStep step, Conditions under, ReadingTaken taken)
+    {
+        switch (under)
+        {
+            case Conditions.Conductors conductors:
+                return WhyNoAnswer(taken) is { } why ? why : new Reading.Conductors(conductors, taken.Ok == true) { Found = taken.Found };
+            case Conditions.Functional:
+                return WhyNoAnswer(taken) is { } silent ? silent : new Reading.Functional(taken.Ok == true);
+            case Conditions.RcdTrip trip when taken.Tripped == false || IsWatch(taken):
+                return DidNotTrip(ruling, trip, step as PlanStep.Measure, taken);
+        }
+        if (UsualUnit(step, ruling.Pack) is not { } usual)
+            return new Fault("", "Nothing is read at this step.");
+        var entered = ValueOf(taken, usual);
+        if (entered.Fault is { } fault)
+            return fault;
+        var shown = entered.Value;
+        if (shown.Number < 0 && under is not Conditions.EarthContinuity)
+            return new Fault("value", "A value below nothing cannot be right; measure again.");
+        return Numeric(ruling, under, taken, shown);
+    }
+
+    private static Reading.Numeric Numeric(Ruling ruling, Conditions under, ReadingTaken taken, Measured shown)
+    {
+        // What only an instrument can know is believed of an instrument alone.
+        var isInstrument = taken.Source == ReadingSource.Instrument;
+        Reading.Numeric reading = under switch
+        {
+            Conditions.EarthContinuity earth => new Reading.EarthContinuity(earth, shown)
+            {
+                Null = new(isInstrument ? Math.Max(0, taken.NullOhm ?? 0) : 0),
+            },
+            Conditions.Insulation insulation => new Reading.Insulation(insulation, shown) { SwitchedOn = taken.SwitchedOn },
+            Conditions.Leakage leakage => new Reading.Leakage(leakage, shown)
+            {
+                SwitchedOn = taken.SwitchedOn,
+                Mains = isInstrument && taken.Mains is > 0 and { } mains ? new Volts(mains) : null,
+            },
+            Conditions.RcdTrip trip => new Reading.RcdTripped(trip, shown),
+            Conditions.Performance performance => new Reading.Performance(performance, shown),
+            _ => throw new InvalidOperationException($"{under.Test} has no number."),
+        };
+        return isInstrument ? reading with { Accuracy = StatedFor(ruling.Kit, under.Test, shown.Unit) } : reading;
+    }
+
+    private static Fault? WhyNoAnswer(ReadingTaken taken)
     {
         if (taken.Ok is not { } ok)
             return new Fault("ok", "Say good or bad.");
-        if (!ok && taken.Source == ReadingSource.Typed && string.IsNullOrWhiteSpace(taken.Note) && taken.Found is null)
-            return new Fault("note", "Say in words what is bad.");
-        return reading with { Ok = ok, Found = taken.Found };
+        return !ok && taken.Source == ReadingSource.Typed && string.IsNullOrWhiteSpace(taken.Note) && taken.Found is null
+            ? new Fault("note", "Say in words what is bad.")
+            : null;
     }
 
     /// <summary>"&gt;2000" of a trip time says that it was watched for so long and did not trip.</summary>
     private static bool IsWatch(ReadingTaken taken) => taken.Qualifier == ">" || taken.Text?.TrimStart().StartsWith('>') == true;
 
-    private static Result<Reading> DidNotTrip(Ruling ruling, PlanStep step, Reading reading, ReadingTaken taken)
+    private static Result<Reading> DidNotTrip(Ruling ruling, Conditions.RcdTrip under, PlanStep.Measure? step, ReadingTaken taken)
     {
-        var notTripped = reading with { Tripped = false };
+        var notTripped = new Reading.RcdDidNotTrip(under);
         if (taken.Tripped == false)
             return notTripped;
         var watched = ValueOf(taken, Unit.Millisecond);
         if (watched.Fault is { } fault)
             return fault;
-        var rule = ruling.Pack.LimitFor(ruling.Item.Equipment, step.Test, step.Under)?.Rule.Formula;
-        var needed = rule is Formula.NoTrip watch ? watch.Watch : step.Limit?.Value;
+        var rule = ruling.Pack.LimitFor(ruling.Item.Equipment, under)?.Rule.Formula;
+        var needed = rule is Formula.NoTrip watch ? watch.Watch : step?.Limit?.Value;
         if (needed is { } time && watched.Value.Quantity.Si < time.Si * (1 - Judgement.Tolerance))
             return new Fault("value", $"It was watched for {watched.Value.Quantity} only; {time} are needed to say that it did not trip.");
         return notTripped with { Note = taken.Note ?? $"watched for {watched.Value.Quantity}" };

@@ -68,7 +68,7 @@ public abstract record SheetStep(string Key, string Name)
     }
 
     /// <summary>One measurement under one condition.</summary>
-    public sealed record Measure(PlanStep Plan) : SheetStep(Plan.Key, Plan.Name)
+    public sealed record Measure(PlanStep.Measure Plan) : SheetStep(Plan.Key, Plan.Name)
     {
         public override StepFamily Family => StepFamily.Measure;
         public override bool Powers => Plan.Powers;
@@ -81,7 +81,7 @@ public abstract record SheetStep(string Key, string Name)
     }
 
     /// <summary>Does it do its job; the part most often skipped.</summary>
-    public sealed record Function(PlanStep Plan) : SheetStep(Plan.Key, Plan.Name)
+    public sealed record Function(PlanStep.Functional Plan) : SheetStep(Plan.Key, Plan.Name)
     {
         public override StepFamily Family => StepFamily.Function;
         public override bool Powers => true;
@@ -108,12 +108,13 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
         foreach (var step in OutletByOutlet(InUsualOrder(plan.Steps, item), item).DistinctBy(step => step.Key))
         {
             steps.Add(
-                step.Test switch
+                step switch
                 {
-                    Test.Visual => new SheetStep.Look(LookList.For(item, pack), step.Needs, findings),
-                    Test.Fuse => new SheetStep.FuseAndFlex(FuseAndFlex.Facts(item, pack).Summary(item), findings),
-                    Test.Functional => new SheetStep.Function(step),
-                    _ => new SheetStep.Measure(step),
+                    PlanStep.Look => new SheetStep.Look(LookList.For(item, pack), step.Needs, findings),
+                    PlanStep.FuseAndFlex => new SheetStep.FuseAndFlex(FuseAndFlex.Facts(item, pack).Summary(item), findings),
+                    PlanStep.Functional works => new SheetStep.Function(works),
+                    PlanStep.Measure measured => new SheetStep.Measure(measured),
+                    _ => throw new InvalidOperationException($"{step.Name} is no step of a run sheet."),
                 }
             );
         }
@@ -140,12 +141,12 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
         if (item.Class != ProtectionClass.Undecided)
             return steps;
         static int Rank(PlanStep step) =>
-            step.Test switch
+            step switch
             {
-                Test.Visual => 0,
-                Test.Fuse => 1,
-                Test.EarthContinuity => 2,
-                Test.Functional => 5,
+                PlanStep.Look => 0,
+                PlanStep.FuseAndFlex => 1,
+                PlanStep.Functional => 5,
+                { Under: Conditions.EarthContinuity } => 2,
                 _ => step.Powers ? 4 : 3,
             };
         return [.. steps.OrderBy(Rank)];
@@ -156,8 +157,8 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
     {
         if (!item.IsLead || item.Outlets < 2)
             return steps;
-        bool AtOutlet(PlanStep step) => step.Under.Point is not null && step.Test is Test.EarthContinuity or Test.Polarity;
-        var atOutlets = steps.Where(AtOutlet).GroupBy(step => step.Under.Point).SelectMany(outlet => outlet).ToArray();
+        static bool AtOutlet(PlanStep step) => step.Under is { At: Spot.Outlet } and (Conditions.EarthContinuity or Conditions.Polarity);
+        var atOutlets = steps.Where(AtOutlet).GroupBy(step => step.Under.At).SelectMany(outlet => outlet).ToArray();
         var first = steps.IndexOf(atOutlets.FirstOrDefault()!);
         return atOutlets.Length == 0 ? steps : [.. steps.Take(first), .. atOutlets, .. steps.Skip(first).Where(step => !AtOutlet(step))];
     }
@@ -170,9 +171,11 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
         var n = 0;
         foreach (var step in steps)
         {
-            if (step is SheetStep.Measure { Powers: true, Plan: { Test: Test.Leakage } plan } && item.Class != ProtectionClass.Internal)
+            if (
+                step is SheetStep.Measure { Powers: true, Plan.Under: Conditions.Leakage { Power: var asked } }
+                && item.Class != ProtectionClass.Internal
+            )
             {
-                var asked = plan.Under.Power;
                 var isChange = pack.PowerOffIsACondition ? asked != state : state is null && item.StartUpSeconds > 0;
                 if (isChange)
                 {

@@ -89,7 +89,7 @@ internal static class SheetCards
             say.Say(lines)
         );
 
-    private static StepCard Measured(PlanStep step, Ruling ruling)
+    private static StepCard Measured(PlanStep.Measure step, Ruling ruling)
     {
         var (say, unit) = (ruling.Pack.Dialect, ReadingOf.UsualUnit(step, ruling.Pack));
         var earlier = Earlier(step, ruling, unit);
@@ -110,9 +110,9 @@ internal static class SheetCards
             earlier,
             say.Say(step.Source),
             step.NotMeasured,
-            step.Test == Test.EarthContinuity || (step.Test == Test.Leakage && step.Under.Kind == LeakageKind.Touch),
-            step.Test == Test.RcdTrip,
-            step.Under.Between == Between.MainsToAccessible && step.Test == Test.Insulation,
+            step.Under is Conditions.EarthContinuity or Conditions.Leakage { Kind: LeakageKind.Touch },
+            step.Under is Conditions.RcdTrip,
+            step.Under is Conditions.Insulation { Between: Between.MainsToAccessible },
             []
         );
     }
@@ -128,39 +128,41 @@ internal static class SheetCards
                 limit.Clause
             );
 
-    public static string Detail(PlanStep step)
-    {
-        var under = step.Under;
-        var words = new List<string>();
-        if (step.TestVoltage is { } volts)
-            words.Add($"{QuantityText.Number(volts.Value)} V d.c.");
-        if (step.Test == Test.Leakage)
+    /// <summary>Under which condition it is measured, in words; empty where there is but one.</summary>
+    public static string Detail(PlanStep.Measure step) =>
+        step.Under switch
         {
-            words.Add(
-                under.Method switch
-                {
-                    LeakageMethod.Alternative => "alternative, not powered",
-                    LeakageMethod.Differential => "differential",
-                    _ => "powered",
-                }
-            );
-            if (under.Polarity == MainsPolarity.Reversed)
-                words.Add("reversed polarity");
-            if (under.Earth == ConductorState.Open)
-                words.Add("earth open");
-            if (under.Neutral == ConductorState.Open)
-                words.Add("neutral open");
-            if (under.Power == PowerState.Off)
-                words.Add("device off");
-        }
-        if (step.Test == Test.RcdTrip)
-            words.Add($"{QuantityText.Number(under.Multiple)} × rating, {under.PhaseDeg}°");
+            Conditions.Insulation { TestVoltage: { } volts } => $"{QuantityText.Number(volts.Value)} V d.c.",
+            Conditions.Leakage leakage => Detail(leakage),
+            Conditions.RcdTrip trip => $"{QuantityText.Number(trip.Multiple)} × rating, {trip.PhaseDeg}°",
+            _ => "",
+        };
+
+    private static string Detail(Conditions.Leakage under)
+    {
+        var words = new List<string>
+        {
+            under.Method switch
+            {
+                LeakageMethod.Alternative => "alternative, not powered",
+                LeakageMethod.Differential => "differential",
+                _ => "powered",
+            },
+        };
+        if (under.Polarity == MainsPolarity.Reversed)
+            words.Add("reversed polarity");
+        if (under.Earth == ConductorState.Open)
+            words.Add("earth open");
+        if (under.Neutral == ConductorState.Open)
+            words.Add("neutral open");
+        if (under.Power == PowerState.Off)
+            words.Add("device off");
         return string.Join(", ", words);
     }
 
     /// <summary>Earlier values by what was measured, whatever the point: a step may have been read at several, and the worst stands for
     /// the visit.</summary>
-    private static List<EarlierValue> Earlier(PlanStep step, Ruling ruling, Unit? unit)
+    private static List<EarlierValue> Earlier(PlanStep.Measure step, Ruling ruling, Unit? unit)
     {
         var values = new List<EarlierValue>();
         foreach (var past in ruling.History)
@@ -171,10 +173,10 @@ internal static class SheetCards
                 if (
                     reading.Void is not null
                     || reading.Test != step.Test
-                    || StepKey.Of(reading.Test, reading.Under with { Point = step.Under.Point }) != step.Key
+                    || StepKey.Of(reading.Under with { At = step.Under.At }) != step.Key
                 )
                     continue;
-                var judged = Judge.Reading(ruling.Pack, past.Item ?? ruling.Item.Equipment, reading);
+                var judged = Judge.Of(ruling.Pack, past.Item ?? ruling.Item.Equipment, reading);
                 if (judged.Value is not { } value || judged.Status == Status.Undecided)
                     continue;
                 var isBound = reading.Value is { IsBound: true };
@@ -192,7 +194,7 @@ internal static class SheetCards
 
     /// <summary>Whole decades around the limit and everything measured so far: two below and one above, so that good and bad both have
     /// room.</summary>
-    private static RailScale? Rail(PlanStep step, IReadOnlyList<EarlierValue> earlier)
+    private static RailScale? Rail(PlanStep.Measure step, IReadOnlyList<EarlierValue> earlier)
     {
         if (step.Limit?.Value is not { Si: > 0 } limit)
             return null;

@@ -167,12 +167,12 @@ internal static class Standings
         };
 
     /// <summary>The instrument in hand is connected, in calibration and has the function.</summary>
-    public static bool CanMeasure(KitInHand? kit, PlanStep plan)
+    public static bool CanMeasure(KitInHand? kit, PlanStep.Measure plan)
     {
         if (kit is not { Connected: true, Trouble: null })
             return false;
         var word = Words.Of(plan.Test);
-        return kit.Functions.Contains(plan.Test == Test.Leakage ? $"{word}/{Words.Of(plan.Under.Kind)}" : word);
+        return kit.Functions.Contains(plan.Under is Conditions.Leakage leakage ? $"{word}/{Words.Of(leakage.Kind)}" : word);
     }
 
     private static May MayStart(Ruling ruling, StepState[] steps, int at, IReadOnlyCollection<string> confirmed)
@@ -229,19 +229,21 @@ internal static class Standings
         };
 
     /// <summary>A step that no verdict waits for is not waited for here either.</summary>
-    private static bool IsNeeded(PlanStep plan, StepState[] steps) =>
+    private static bool IsNeeded(PlanStep.Measure plan, StepState[] steps) =>
         plan.Need switch
         {
             Need.Optional => false,
             Need.OneOfGroup => !Others(steps, it => it.Group == plan.Group),
             Need.AnyCondition => !Others(
                 steps,
-                it => it.Test == plan.Test && it.Under.Kind == plan.Under.Kind && it.Under.AppliedPart == plan.Under.AppliedPart
+                it => it.Test == plan.Test && KindOf(it) == KindOf(plan) && it.Under.AppliedPart == plan.Under.AppliedPart
             ),
             _ => true,
         };
 
-    private static bool Others(StepState[] steps, Func<PlanStep, bool> matches) =>
+    private static LeakageKind? KindOf(PlanStep plan) => (plan.Under as Conditions.Leakage)?.Kind;
+
+    private static bool Others(StepState[] steps, Func<PlanStep.Measure, bool> matches) =>
         steps.Any(step =>
             step.Step is SheetStep.Measure other
             && matches(other.Plan)

@@ -72,10 +72,10 @@ internal static class StateCards
     )
     {
         if (kept is null)
-            return Reading(it, state, say);
+            return ViewOf(it, state, say);
         if (kept.TryGetValue(it.Event.Id, out var known) && IsSame(known.Of, it))
             return known.View;
-        var view = Reading(it, state, say);
+        var view = ViewOf(it, state, say);
         kept[it.Event.Id] = (it, view);
         return view;
     }
@@ -88,10 +88,10 @@ internal static class StateCards
         && a.Event.Source == b.Event.Source
         && a.Borrowed.Select(it => it.Judgement).SequenceEqual(b.Borrowed.Select(it => it.Judgement), ReferenceEqualityComparer.Instance);
 
-    private static ReadingView Reading(TakenReading it, BenchState state, Dialect say)
+    private static ReadingView ViewOf(TakenReading it, BenchState state, Dialect say)
     {
         var (taken, judged) = (it.Event, it.Judgement);
-        var name = judged is null ? taken.Step : say.Say(StepNames.Of(judged.Reading.Test, judged.Reading.Under with { Point = null }));
+        var name = judged is null ? taken.Step : say.Say(StepNames.Of(judged.Reading.Under with { At = null }));
         if (judged is null)
             return new(
                 taken.Id,
@@ -155,12 +155,17 @@ internal static class StateCards
     /// <summary>One unit a step, so that today's value lines up with the earlier ones.</summary>
     private static string Shown(Judgement it, BenchState state)
     {
-        if (it.Reading.Ok is { } ok)
-            return ok ? "good" : "bad";
-        if (it.Reading.Tripped == false)
-            return "no trip";
-        if (it.Reading.Value is { IsBound: true } bound)
-            return bound.ToString();
+        switch (it.Reading)
+        {
+            case Reading.Conductors { Ok: var ok }:
+                return ok ? "good" : "bad";
+            case Reading.Functional { Ok: var works }:
+                return works ? "good" : "bad";
+            case Reading.RcdDidNotTrip:
+                return "no trip";
+            case Reading.Numeric { Shown: { IsBound: true } bound }:
+                return bound.ToString();
+        }
         if (it.Value is not { } value)
             return "";
         var step = state.Sheet.Steps.OfType<SheetStep.Measure>().FirstOrDefault(measure => measure.Plan.Test == it.Reading.Test);
@@ -169,7 +174,10 @@ internal static class StateCards
     }
 
     private static string? Raw(Judgement it) =>
-        it.Reading.Value is { IsBound: false } raw && (it.Reading.Null.Value != 0 || it.ScaledFrom is not null) ? raw.ToString() : null;
+        it.Reading is Reading.Numeric { Shown: { IsBound: false } raw } reading
+        && (reading is Reading.EarthContinuity { Null.Value: not 0 } || it.ScaledFrom is not null)
+            ? raw.ToString()
+            : null;
 
     private static BorrowedView Borrow(BorrowedJudgement it, Dialect say)
     {

@@ -54,7 +54,7 @@ public static class Trends
             DueDate = ruling.Basis.Due,
             IntervalMonths = ruling.Basis.Months,
         };
-        var last = newest.Readings.LastOrDefault(reading => reading.Void is null && StepKey.Of(reading.Test, reading.Under) == key);
-        return last is null ? null : Trend.For(facts, Judge.Reading(ruling.Pack, ruling.Item.Equipment, last), newest.Date)?.Advice;
+        var last = newest.Readings.LastOrDefault(reading => reading.Void is null && StepKey.Of(reading.Under) == key);
+        return last is null ? null : Trend.For(facts, Judge.Of(ruling.Pack, ruling.Item.Equipment, last), newest.Date)?.Advice;
     }
 }

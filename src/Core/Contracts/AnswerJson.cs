@@ -78,36 +78,28 @@ internal static class AnswerJson
 
     private static void Write(PlanStep it, Utf8JsonWriter writer)
     {
-        var under = it.Under;
         writer.WriteStartObject();
         writer.WriteString("test", Words.Of(it.Test));
         writer.WriteString("key", it.Key);
-        ConditionsJson.Write(it.Test, under, writer);
-        if (it.TestVoltage is { } volts)
-            writer.WriteNumber("testVoltageV", volts.Value);
-        Number("limit", it.Limit?.Value?.Si, writer);
-        writer.WriteString("comparator", it.Limit?.Value is null ? null : Sign(it.Limit.Comparator));
-        if (it.Limit is { } limit)
+        ConditionsJson.Write(it.Under, writer);
+        var measured = it as PlanStep.Measure;
+        Number("limit", measured?.Limit?.Value?.Si, writer);
+        writer.WriteString("comparator", measured?.Limit is { Value: not null } compared ? Sign(compared.Comparator) : null);
+        if (measured?.Limit is { } limit)
         {
             writer.WriteString("derivation", Standards.LimitText.LimitLine(limit));
             writer.WriteString("clause", limit.Clause);
         }
-        if (it.Hazard is { } hazard)
+        if (measured?.Hazard is { } hazard)
             writer.WriteString("hazard", hazard);
-        if (it.Set is { } set)
-            Number(
-                set.Dimension == Dimension.Energy ? "setJ" : "setMv",
-                set.Dimension == Dimension.Energy ? set.Si : set.Si * 1000,
-                writer
-            );
-        if (it.NotMeasured is { } lacking)
+        if (measured?.NotMeasured is { } lacking)
             writer.WriteString("notMeasured", lacking);
-        if (it.Unsuitable is { } trouble)
+        if (measured?.Unsuitable is { } trouble)
             writer.WriteString("unsuitable", trouble);
-        writer.WriteString("terminals", it.Terminals);
-        if (it.Source.Length > 0)
-            writer.WriteString("source", it.Source);
-        writer.WriteNumber("seconds", it.Seconds);
+        writer.WriteString("terminals", measured?.Terminals ?? "");
+        if (measured?.Source is { Length: > 0 } source)
+            writer.WriteString("source", source);
+        writer.WriteNumber("seconds", measured?.Seconds ?? 0);
         Lines("needs", it.Needs, writer);
         Lines("stops", it.Stops.Select(Words.Of), writer);
         writer.WriteEndObject();

@@ -261,7 +261,7 @@ internal static class CordVerb
             AnswerJson.Number("conductorOhm", ConductorResistance.Of(its.Cord, under.Flex)?.Value.Value, writer);
             AnswerJson.Number("voltageDropV", drop?.Drop.Value, writer);
             AnswerJson.Number("voltageDropShare", drop?.Share, writer);
-            AnswerJson.Number("earthLimitOhm", under.LimitFor(its, Test.EarthContinuity, Conditions.Usual)?.Value?.Si, writer);
+            AnswerJson.Number("earthLimitOhm", under.LimitFor(its, new Conditions.EarthContinuity())?.Value?.Si, writer);
             writer.WriteStartArray("findings");
             foreach (var finding in FuseAndFlex.Check(its, under))
             {

@@ -13,7 +13,9 @@ internal sealed record Scene(InspectionFacts Facts, Assessment Assessment, Sessi
 {
     public Item Item => Facts.Item;
     public Reading Reading => It!.Reading;
-    public Conditions Under => Reading.Under;
+
+    /// <summary>Of a leakage reading; null for every other.</summary>
+    public Conditions.Leakage? Leakage => Reading.Under as Conditions.Leakage;
     public double Si => It!.Value?.Si ?? 0;
 
     /// <summary>Other readings that count.</summary>
@@ -29,7 +31,7 @@ internal static class Signs
         ["insulation"] = s => s.Reading.Test == Test.Insulation,
         ["leakage"] = s => s.Reading.Test == Test.Leakage,
         ["wiring"] = s => s.Reading.Test is Test.Polarity or Test.Wiring,
-        ["caseLeakage"] = s => s.Reading.Test == Test.Leakage && s.Under.Kind == LeakageKind.Touch,
+        ["caseLeakage"] = s => s.Leakage is { Kind: LeakageKind.Touch },
         ["patientLeakage"] = s => OnPatient(s.Reading),
         ["failed"] = s => s.It!.Status == Status.Fail,
         ["lead"] = s => s.Item.IsLead,
@@ -51,17 +53,16 @@ internal static class Signs
         ["suppressorConducts"] = s => s.It!.Because == Because.SuppressorConducts,
         ["low"] = s => s.It!.Status == Status.Fail,
         ["offScaleHigh"] = s => s.Reading.Value is { Qualifier: Qualifier.Above },
-        // Where the tester only said "bad", everything it could have been is named.
-        ["foundShort"] = s => s.Reading.Found == LeadFault.ShortCircuit || (s.Reading.Found is null && s.Reading.Test == Test.Wiring),
-        ["foundOpen"] = s => s.Reading.Found == LeadFault.Open || (s.Reading.Found is null && s.Reading.Test == Test.Wiring),
-        ["foundCrossed"] = s => s.Reading.Found == LeadFault.Crossed || (s.Reading.Found is null && s.Reading.Test == Test.Polarity),
-        ["earthIsOpen"] = s => s.Under.Earth == ConductorState.Open,
+        ["foundShort"] = s => IsFound(s, LeadFault.ShortCircuit, Test.Wiring),
+        ["foundOpen"] = s => IsFound(s, LeadFault.Open, Test.Wiring),
+        ["foundCrossed"] = s => IsFound(s, LeadFault.Crossed, Test.Polarity),
+        ["earthIsOpen"] = s => s.Leakage is { Earth: ConductorState.Open },
         ["fallsOpeningEarth"] = s =>
-            Twin(s, s.Under with { Earth = ConductorState.Closed }) is { } closed && s.Si < closed * Signature.Threshold("earthOpenFall"),
+            Twin(s, it => it with { Earth = ConductorState.Closed }) is { } closed && s.Si < closed * Signature.Threshold("earthOpenFall"),
         ["jumpsOpeningEarth"] = s =>
-            Twin(s, s.Under with { Earth = ConductorState.Closed }) is { } closed && s.Si > closed * Signature.Threshold("earthOpenRise"),
+            Twin(s, it => it with { Earth = ConductorState.Closed }) is { } closed && s.Si > closed * Signature.Threshold("earthOpenRise"),
         ["higherInThisPolarity"] = s =>
-            Twin(s, s.Under with { Polarity = s.Under.Polarity == MainsPolarity.Normal ? MainsPolarity.Reversed : MainsPolarity.Normal })
+            Twin(s, it => it with { Polarity = it.Polarity == MainsPolarity.Normal ? MainsPolarity.Reversed : MainsPolarity.Normal })
                 is { } other
             && other > 0
             && s.Si > other * Signature.Threshold("polarityRatio"),
@@ -97,16 +98,15 @@ internal static class Signs
             ? 0
             : ConductorResistance.Of(s.Item.Cord, s.Facts.Pack.Flex)?.Value.Value
                 ?? (s.Item.IsHardWired ? 0 : Signature.Threshold("unknownFlexOhm"));
-        var lead = s.Reading.Null.Value == 0 ? Signature.Threshold("leadNotNulledOhm") : 0;
+        var lead = s.Reading is Reading.EarthContinuity { Null.Value: 0 } ? Signature.Threshold("leadNotNulledOhm") : 0;
         return s.Si - limit.Si < flex + lead;
     }
 
     private static bool VariesWithFlex(Scene s) =>
         s.Reading.Value is { IsBound: false }
         && s.Others.Any(other =>
-            other.Reading.Test == Test.EarthContinuity
-            && other.Reading.Value is { IsBound: false }
-            && other.Reading.Under == s.Under
+            other.Reading is Reading.EarthContinuity { Shown.IsBound: false }
+            && other.Reading.Under == s.Reading.Under
             && s.Si - other.Value!.Value.Si > Assessment.FlexSpread * (1 + Judgement.Tolerance)
         );
 
@@ -131,8 +131,8 @@ internal static class Signs
     }
 
     private static bool OnPatient(Reading reading) =>
-        reading.Test == Test.Leakage
-        && reading.Under.Kind
+        reading.Under is Conditions.Leakage { Kind: var kind }
+        && kind
             is LeakageKind.AppliedPart
                 or LeakageKind.Patient
                 or LeakageKind.TotalPatient
@@ -150,8 +150,12 @@ internal static class Signs
     }
 
     /// <summary>The same measurement under another condition, in SI; null when it was not made.</summary>
-    private static double? Twin(Scene s, Conditions under) =>
-        s.Others.FirstOrDefault(it => it.Reading.Test == s.Reading.Test && it.Reading.Under == under)?.Value?.Si;
+    private static double? Twin(Scene s, Func<Conditions.Leakage, Conditions> other) =>
+        s.Leakage is { } own && other(own) is var under ? s.Others.FirstOrDefault(it => it.Reading.Under == under)?.Value?.Si : null;
+
+    /// <summary>Where the tester only said "bad", everything it could have been is named.</summary>
+    private static bool IsFound(Scene s, LeadFault fault, Test saidBy) =>
+        s.Reading is Reading.Conductors conductors && (conductors.Found == fault || (conductors.Found is null && s.Reading.Test == saidBy));
 
     /// <summary>The first value of the same measurement, or the first after the last repair.</summary>
     private static double? Reference(Scene s, Judgement it) =>

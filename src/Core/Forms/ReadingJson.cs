@@ -19,24 +19,8 @@ internal static class ReadingJson
             if (value.IsBound)
                 writer.WriteString("qualifier", value.Qualifier == Qualifier.Above ? ">" : "<");
         }
-        if (it.Ok is { } ok)
-            writer.WriteBoolean("ok", ok);
-        if (it.Tripped is { } tripped)
-            writer.WriteBoolean("tripped", tripped);
-        ConditionsJson.Write(it.Test, it.Under, writer);
-        if (it.Test == Test.EarthContinuity)
-            writer.WriteNumber("nullOhm", it.Null.Value);
-        if (it.TestVoltage is { } volts)
-            writer.WriteNumber("testVoltageV", volts.Value);
-        if (it.Mains is { } mains)
-            writer.WriteNumber("mainsVoltageV", mains.Value);
-        if (it.Test is Test.Insulation or Test.Leakage)
-            writer.WriteBoolean("switchedOn", it.SwitchedOn);
-        if (it.Set is { } set)
-            writer.WriteNumber(
-                set.Dimension == Dimension.Energy ? "setJ" : "setMv",
-                set.Dimension == Dimension.Energy ? set.Si : set.Si * 1000
-            );
+        ConditionsJson.Write(it.Under, writer);
+        WriteOwn(it, writer);
         if (it.Void is { } reason)
             writer.WriteString("void", reason);
         if (it.Borrowed is { } borrowed)
@@ -45,12 +29,6 @@ internal static class ReadingJson
             writer.WriteNumber("loadA", load.Value);
         if (it.Note is { } note)
             writer.WriteString("note", note);
-        if (it.TestCurrent is { } current)
-            writer.WriteNumber("testCurrentA", current.Value);
-        if (it.MakerLimit is { } maker && it.Value is { } its)
-            writer.WriteNumber("makerLimit", maker.Si / its.Unit.Factor);
-        if (it.Found is { } found)
-            writer.WriteString("found", Words.Of(found));
         if (it.Override is { } by)
         {
             writer.WriteStartObject("override");
@@ -60,7 +38,7 @@ internal static class ReadingJson
             writer.WriteString("reason", by.Reason);
             writer.WriteEndObject();
         }
-        if (it.Accuracy is { } accuracy)
+        if (it is Reading.Numeric { Accuracy: { } accuracy })
         {
             writer.WriteStartObject("accuracy");
             writer.WriteNumber("percent", accuracy.Percent);
@@ -69,5 +47,40 @@ internal static class ReadingJson
             writer.WriteEndObject();
         }
         writer.WriteEndObject();
+    }
+
+    /// <summary>The fields that only its kind has.</summary>
+    private static void WriteOwn(Reading it, Utf8JsonWriter writer)
+    {
+        switch (it)
+        {
+            case Reading.EarthContinuity earth:
+                writer.WriteNumber("nullOhm", earth.Null.Value);
+                if (earth.TestCurrent is { } current)
+                    writer.WriteNumber("testCurrentA", current.Value);
+                break;
+            case Reading.Insulation insulation:
+                writer.WriteBoolean("switchedOn", insulation.SwitchedOn);
+                break;
+            case Reading.Leakage leakage:
+                writer.WriteBoolean("switchedOn", leakage.SwitchedOn);
+                if (leakage.Mains is { } mains)
+                    writer.WriteNumber("mainsVoltageV", mains.Value);
+                break;
+            case Reading.RcdTripped or Reading.RcdTrippedUntimed or Reading.RcdDidNotTrip:
+                writer.WriteBoolean("tripped", it is not Reading.RcdDidNotTrip);
+                break;
+            case Reading.Performance { MakerLimit: { } maker } performance:
+                writer.WriteNumber("makerLimit", maker.Si / performance.Shown.Unit.Factor);
+                break;
+            case Reading.Conductors conductors:
+                writer.WriteBoolean("ok", conductors.Ok);
+                if (conductors.Found is { } found)
+                    writer.WriteString("found", Words.Of(found));
+                break;
+            case Reading.Functional functional:
+                writer.WriteBoolean("ok", functional.Ok);
+                break;
+        }
     }
 }

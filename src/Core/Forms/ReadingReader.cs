@@ -127,7 +127,7 @@ internal static class ReadingReader
             appliedPart;
         private RulePack? borrowed;
         private Accuracy? accuracy;
-        private Override? overridden;
+        private (Status To, string By, string Reason)? decided;
         private LeadFault? found;
         private LeakageKind kind;
         private LeakageMethod method;
@@ -146,49 +146,79 @@ internal static class ReadingReader
         public Reading Run(JsonElement element)
         {
             Properties(element, Take);
-            var value = Complete();
-            return new Reading
+            var reading = Made(Complete()) with { Load = load, Void = voided, Borrowed = borrowed, Note = note };
+            return decided is { } by ? reading.Overridden(pack!, item!, by.To, by.By, byLead: true, by.Reason).Value : reading;
+        }
+
+        /// <param name="shown">Null for what is answered, and for a trip without its time.</param>
+        private Reading Made(Measured? shown)
+        {
+            var at = point is null ? null : Spot.Of(point);
+            return test switch
             {
-                Test = test,
-                Under = Under(),
-                Value = value,
-                Ok = ok,
-                Tripped = tripped,
-                Null = nulled,
-                Mains = mains,
-                TestVoltage = testVoltage,
-                Set = set,
-                SwitchedOn = switchedOn,
-                Load = load,
-                Void = voided,
-                Borrowed = borrowed,
-                Accuracy = accuracy,
-                Note = note,
-                TestCurrent = testCurrent,
-                MakerLimit = makerLimit is { } limit && unit is { } its ? new Quantity(limit * its.Factor, its.Dimension) : null,
-                Override = overridden,
-                Found = found,
+                Test.EarthContinuity => new Reading.EarthContinuity(
+                    new()
+                    {
+                        Path = path,
+                        Part = part,
+                        At = at,
+                    },
+                    shown!.Value
+                )
+                {
+                    Null = nulled,
+                    TestCurrent = testCurrent,
+                    Accuracy = accuracy,
+                },
+                Test.Insulation => new Reading.Insulation(new(between, testVoltage) { AppliedPart = appliedPart, At = at }, shown!.Value)
+                {
+                    SwitchedOn = switchedOn,
+                    Accuracy = accuracy,
+                },
+                Test.Leakage => new Reading.Leakage(Leakage(at), shown!.Value)
+                {
+                    SwitchedOn = switchedOn,
+                    Mains = mains,
+                    Accuracy = accuracy,
+                },
+                Test.RcdTrip => Trip(new(multiple, phase) { At = at }, shown),
+                Test.Polarity => new Reading.Conductors(new Conditions.Polarity { At = at }, ok!.Value) { Found = found },
+                Test.Wiring => new Reading.Conductors(new Conditions.Wiring { At = at }, ok!.Value) { Found = found },
+                Test.Functional => new Reading.Functional(ok!.Value),
+                _ => new Reading.Performance(Performance() with { At = at }, shown!.Value)
+                {
+                    MakerLimit = makerLimit is { } limit ? new Quantity(limit * unit!.Factor, unit.Dimension) : null,
+                    Accuracy = accuracy,
+                },
             };
         }
 
-        private Conditions Under() =>
-            new()
+        private Conditions.Leakage Leakage(Spot? at) =>
+            new(kind)
             {
-                Kind = kind,
                 Method = method,
                 Current = current,
                 Polarity = polarity,
                 Neutral = neutral,
                 Earth = earth,
                 Power = power,
-                Between = between,
-                Path = path,
-                Part = part,
-                Trigger = trigger,
-                Multiple = multiple,
-                PhaseDeg = phase,
                 AppliedPart = appliedPart,
-                Point = point,
+                At = at,
+            };
+
+        private Reading Trip(Conditions.RcdTrip under, Measured? time) =>
+            tripped == false ? new Reading.RcdDidNotTrip(under)
+            : time is { } it ? new Reading.RcdTripped(under, it) { Accuracy = accuracy }
+            : new Reading.RcdTrippedUntimed(under);
+
+        private Conditions.Performance Performance() =>
+            test switch
+            {
+                Test.DefibEnergy => new Conditions.DefibEnergy(set!.Value),
+                Test.DefibCharge => new Conditions.DefibCharge(),
+                Test.DefibSync => new Conditions.DefibSync(trigger),
+                Test.EcgAmplitude => new Conditions.EcgAmplitude(set!.Value),
+                _ => new Conditions.PadPath(),
             };
 
         private void Take(string name, JsonElement value)
@@ -302,7 +332,7 @@ internal static class ReadingReader
                     found = Word<LeadFault>(value);
                     break;
                 case "override":
-                    overridden = OverrideOf(value);
+                    decided = OverrideOf(value);
                     break;
                 case "setJ":
                     set = new Quantity(Positive(value), Dimension.Energy);
@@ -402,7 +432,7 @@ internal static class ReadingReader
             };
         }
 
-        private Override? OverrideOf(JsonElement value)
+        private (Status To, string By, string Reason)? OverrideOf(JsonElement value)
         {
             var (to, by, role, reason) = (default(Status?), "", "", "");
             Properties(
@@ -419,8 +449,11 @@ internal static class ReadingReader
             );
             if (item is null || pack is null)
                 return null;
-            var made = Override.Of(pack, item, test, to ?? throw Missing("status"), by, role == "lead", reason);
-            return made.Fault is { } fault ? throw new FaultException(fault.Path, fault.Message) : made.Value;
+            var status = to ?? throw Missing("status");
+            // Asked here, so that a fault names its place; it is attached once the reading is whole.
+            return Override.Of(pack, item, test, status, by, role == "lead", reason).Fault is { } fault
+                ? throw new FaultException(fault.Path, fault.Message)
+                : (status, by, reason);
         }
 
         private static Accuracy AccuracyOf(JsonElement element)

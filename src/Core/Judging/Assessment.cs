@@ -56,7 +56,7 @@ public sealed record Assessment(
     {
         var results = ImmutableArray.CreateBuilder<Judgement>(facts.Readings.Length);
         foreach (var reading in facts.Readings)
-            results.Add(Judge.Reading(facts.Pack, facts.Item, reading, facts.DecisionRule));
+            results.Add(Judge.Of(facts.Pack, facts.Item, reading, facts.DecisionRule));
         return Of(facts, results.MoveToImmutable());
     }
 
@@ -113,11 +113,14 @@ public sealed record Assessment(
         foreach (var it in results)
         {
             var (reading, resolution) = (it.Reading, default(Quantity?));
-            if (it.Status == Status.Void || (reading.Accuracy is null && reading.TestCurrent is null))
+            if (it.Status == Status.Void)
                 continue;
-            if (reading is { Accuracy.Resolution: > 0 and var count, Value: { } value })
+            if (reading is Reading.Numeric { Accuracy.Resolution: > 0 and var count, Shown: var value })
                 resolution = new Quantity(count * value.Unit.Factor, value.Unit.Dimension);
-            if (Suitability.Trouble(new(reading.Test, resolution, reading.TestCurrent), it.Limit, reading.Borrowed ?? pack) is { } trouble)
+            var current = (reading as Reading.EarthContinuity)?.TestCurrent;
+            if (resolution is null && current is null)
+                continue;
+            if (Suitability.Trouble(new(reading.Test, resolution, current), it.Limit, reading.Borrowed ?? pack) is { } trouble)
                 advice.Add($"{reading.Name}: the meter is unsuitable, it {trouble}.");
         }
     }
@@ -136,8 +139,7 @@ public sealed record Assessment(
                 i == at
                 || other.Status == Status.Void
                 || other.Value is not { } theirs
-                || other.Reading.Test != it.Reading.Test
-                || !other.Reading.Under.IsSameButForPoint(it.Reading.Under)
+                || !other.Reading.Under.IsSameButForSpot(it.Reading.Under)
             )
                 continue;
             several = true;
@@ -167,7 +169,7 @@ public sealed record Assessment(
             var first = true;
             for (var j = 0; j < results.Length && first; j++)
             {
-                if (!InFlexSet(results[j]) || !SameSpot(results[i].Reading.Under, results[j].Reading.Under))
+                if (!InFlexSet(results[j]) || results[i].Reading.Under != results[j].Reading.Under)
                     continue;
                 first = j >= i;
                 low = Math.Min(low, results[j].Value!.Value.Si);
@@ -182,6 +184,4 @@ public sealed record Assessment(
 
     private static bool InFlexSet(Judgement it) =>
         it.Reading.Test == Test.EarthContinuity && it.Status != Status.Void && it.Reading.Value is { IsBound: false };
-
-    private static bool SameSpot(Conditions a, Conditions b) => a.Point == b.Point && a.Path == b.Path && a.Part == b.Part;
 }

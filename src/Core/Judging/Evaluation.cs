@@ -49,13 +49,13 @@ public sealed record EvaluationProposal(Evaluation Evaluation, ImmutableArray<st
     {
         if (facts.Scope != Planning.Scope.AfterRepair || facts.History.IsEmpty)
             return false;
-        var key = Planning.StepKey.Of(now.Reading.Test, now.Reading.Under);
+        var key = StepKey.Of(now.Reading.Under);
         return facts
             .History[^1]
             .Readings.Any(it =>
                 it.Void is null
-                && Planning.StepKey.Of(it.Test, it.Under) == key
-                && Judge.Reading(facts.Pack, facts.Item, it, facts.DecisionRule).Status == Status.Fail
+                && StepKey.Of(it.Under) == key
+                && Judge.Of(facts.Pack, facts.Item, it, facts.DecisionRule).Status == Status.Fail
             );
     }
 }

@@ -25,20 +25,32 @@ public static class Judge
     private const double MainsAtMost = 1.10;
 
     /// <param name="pack">The standard in force; a reading's own borrowed pack goes before it.</param>
-    public static Judgement Reading(RulePack pack, Item item, Reading reading, DecisionRule rule = DecisionRule.Simple)
+    public static Judgement Of(RulePack pack, Item item, Reading reading, DecisionRule rule = DecisionRule.Simple)
     {
         var judging = reading.Borrowed ?? pack;
-        var limit = judging.LimitFor(item, reading.Test, reading.Under, reading.Set)?.WithMaker(reading.MakerLimit);
+        var limit = judging.LimitFor(item, reading.Under);
+        if (reading is Reading.Performance { MakerLimit: var maker })
+            limit = limit?.WithMaker(maker);
         var judgement = reading.Void is not null
             ? new Judgement(reading, Status.Void, Because.Voided, limit, reading.Value?.Quantity)
-            : reading.Test switch
+            : reading switch
             {
-                Test.Polarity or Test.Wiring or Test.Functional => GoodOrBad(reading),
-                Test.RcdTrip => Trip(reading, limit, rule),
-                Test.EarthContinuity => Earth(item, reading, limit, rule),
-                Test.Insulation => Insulation(judging, item, reading, limit, rule),
-                Test.Leakage => Leakage(judging, item, reading, limit, rule),
-                _ => Compared(reading, limit, reading.Value!.Value.Quantity, rule),
+                Reading.EarthContinuity earth => Earth(item, earth, limit, rule),
+                Reading.Insulation insulation => Insulation(judging, item, insulation, limit, rule),
+                Reading.Leakage leakage => Leakage(judging, item, leakage, limit, rule),
+                Reading.Performance performance => Compared(performance, limit, performance.Shown.Quantity, rule),
+                Reading.RcdTripped { Under.Multiple: < 1 } or Reading.RcdTrippedUntimed => new(
+                    reading,
+                    Status.Fail,
+                    Because.Tripped,
+                    limit,
+                    reading.Value?.Quantity
+                ),
+                Reading.RcdTripped tripped => Compared(tripped, limit, tripped.Shown.Quantity, rule),
+                Reading.RcdDidNotTrip still => DidNotTrip(still, limit),
+                Reading.Conductors conductors => GoodOrBad(conductors, conductors.Ok),
+                Reading.Functional functional => GoodOrBad(functional, functional.Ok),
+                _ => throw new InvalidOperationException($"A reading of {reading.Test} is judged by nothing."),
             };
         if (reading.Borrowed is not null)
             judgement = judgement with { NeverSatisfies = true };
@@ -51,26 +63,18 @@ public static class Judge
             : judgement;
     }
 
-    private static Judgement GoodOrBad(Reading reading) =>
-        reading.Ok == true ? new(reading, Status.Pass, Because.Good, null, null) : new(reading, Status.Fail, Because.Bad, null, null);
+    private static Judgement GoodOrBad(Reading reading, bool ok) =>
+        ok ? new(reading, Status.Pass, Because.Good, null, null) : new(reading, Status.Fail, Because.Bad, null, null);
 
-    private static Judgement Trip(Reading reading, ResolvedLimit? limit, DecisionRule rule)
-    {
-        var half = reading.Under.Multiple < 1;
-        if (half)
-        {
-            return reading.Tripped == true
-                ? new(reading, Status.Fail, Because.Tripped, limit, reading.Value?.Quantity)
-                : new(reading, Status.Pass, Because.DidNotTrip, limit, null);
-        }
-        if (reading.Tripped == false)
-            return limit is null ? NoLimit(reading, null) : new(reading, Status.Fail, Because.DidNotTrip, limit, null);
-        return Compared(reading, limit, reading.Value!.Value.Quantity, rule);
-    }
+    /// <summary>At half its rating an RCD must stay closed; at its rating and above it must open.</summary>
+    private static Judgement DidNotTrip(Reading.RcdDidNotTrip reading, ResolvedLimit? limit) =>
+        reading.Under.Multiple < 1 ? new(reading, Status.Pass, Because.DidNotTrip, limit, null)
+        : limit is null ? NoLimit(reading, null)
+        : new(reading, Status.Fail, Because.DidNotTrip, limit, null);
 
-    private static Judgement Earth(Item item, Reading reading, ResolvedLimit? limit, DecisionRule rule)
+    private static Judgement Earth(Item item, Reading.EarthContinuity reading, ResolvedLimit? limit, DecisionRule rule)
     {
-        var raw = reading.Value!.Value;
+        var raw = reading.Shown;
         // A bound is judged by its number: what the display could not show, a null cannot correct.
         var nulled = raw.IsBound ? raw.Quantity.Si : raw.Quantity.Si - reading.Null.Value;
         var value = new Ohms(nulled is < 0 and >= StaleNullBelow * (1 + Judgement.Tolerance) ? 0 : nulled);
@@ -89,24 +93,24 @@ public static class Judge
             : judged;
     }
 
-    private static Judgement Insulation(RulePack pack, Item item, Reading reading, ResolvedLimit? limit, DecisionRule rule)
+    private static Judgement Insulation(RulePack pack, Item item, Reading.Insulation reading, ResolvedLimit? limit, DecisionRule rule)
     {
-        var value = reading.Value!.Value.Quantity;
-        if (WasOff(pack, reading) && item.MainsSwitch == MainsSwitch.Mechanical)
+        var value = reading.Shown.Quantity;
+        if (IsDead(reading.SwitchedOn, reading.Load) && item.MainsSwitch == MainsSwitch.Mechanical)
             return new(reading, Status.Undecided, Because.SwitchedOff, limit, value);
         var judged = Compared(reading, limit, value, rule);
         if (
             judged.Status == Status.Fail
             && item.SurgeProtected
-            && (reading.TestVoltage ?? TestVoltages.For(item)).Value > TestVoltages.Gentle.Value
+            && (reading.Under.TestVoltage ?? TestVoltages.For(item)).Value > TestVoltages.Gentle.Value
         )
             judged = judged with { Status = Status.Undecided, Because = Because.SuppressorConducts };
         return item.MainsSwitch == MainsSwitch.Electronic ? judged with { NeverSatisfies = true } : judged;
     }
 
-    private static Judgement Leakage(RulePack pack, Item item, Reading reading, ResolvedLimit? limit, DecisionRule rule)
+    private static Judgement Leakage(RulePack pack, Item item, Reading.Leakage reading, ResolvedLimit? limit, DecisionRule rule)
     {
-        var raw = reading.Value!.Value.Quantity;
+        var raw = reading.Shown.Quantity;
         var off = WasOff(pack, reading);
         if (off && item.MainsSwitch == MainsSwitch.Mechanical)
             return new(reading, Status.Undecided, Because.SwitchedOff, limit, raw);
@@ -116,7 +120,14 @@ public static class Judge
         return item.MainsSwitch == MainsSwitch.Electronic && dead ? judged with { NeverSatisfies = true } : judged;
     }
 
-    private static Judgement Scaled(RulePack pack, Item item, Reading reading, ResolvedLimit? limit, Quantity raw, DecisionRule rule)
+    private static Judgement Scaled(
+        RulePack pack,
+        Item item,
+        Reading.Leakage reading,
+        ResolvedLimit? limit,
+        Quantity raw,
+        DecisionRule rule
+    )
     {
         if (reading.Mains is not { } mains)
             return Compared(reading, limit, raw, rule);
@@ -132,18 +143,20 @@ public static class Judge
     }
 
     /// <summary>With the switch off, or with no load current at all, the mains part was not under test.</summary>
-    private static bool WasOff(RulePack pack, Reading reading) =>
+    private static bool WasOff(RulePack pack, Reading.Leakage reading) =>
         !(pack.PowerOffIsACondition && reading.Under.Power == PowerState.Off)
-        && (!reading.SwitchedOn || reading.Load is { Value: 0 } || reading.Under.Power == PowerState.Off);
+        && (IsDead(reading.SwitchedOn, reading.Load) || reading.Under.Power == PowerState.Off);
+
+    private static bool IsDead(bool switchedOn, Amperes? load) => !switchedOn || load is { Value: 0 };
 
     private static Judgement NoLimit(Reading reading, Quantity? value) =>
         new(reading, Status.Pass, Because.NoLimit, null, value, NeverSatisfies: true);
 
-    private static Judgement Compared(Reading reading, ResolvedLimit? limit, Quantity value, DecisionRule rule, double scale = 1)
+    private static Judgement Compared(Reading.Numeric reading, ResolvedLimit? limit, Quantity value, DecisionRule rule, double scale = 1)
     {
         if (limit?.Value is not { } bound)
             return NoLimit(reading, value);
-        var raw = reading.Value!.Value;
+        var raw = reading.Shown;
         if (raw.IsBound)
             return Bound(reading, limit, value, raw.Qualifier);
 
@@ -151,7 +164,7 @@ public static class Judge
         var (best, worst) = limit.Comparator switch
         {
             Comparator.NotLessThan => (value.Si + u, value.Si - u),
-            Comparator.Within => Deviations(value.Si - (reading.Set?.Si ?? 0), u),
+            Comparator.Within => Deviations(value.Si - (reading.Under.Set?.Si ?? 0), u),
             _ => (value.Si - u, value.Si + u),
         };
         if (Meets(worst, bound.Si, limit.Comparator))

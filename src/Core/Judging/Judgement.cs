@@ -70,7 +70,7 @@ public sealed record Judgement(
             var (part, whole) = Limit.Comparator switch
             {
                 Comparator.NotLessThan => (limit.Si, value.Si),
-                Comparator.Within => (Math.Abs(value.Si - (Reading.Set?.Si ?? 0)), limit.Si),
+                Comparator.Within => (Math.Abs(value.Si - (Reading.Under.Set?.Si ?? 0)), limit.Si),
                 _ => (value.Si, limit.Si),
             };
             return whole > 0 && part >= 0 && part / whole is var use && double.IsFinite(use) ? use : null;

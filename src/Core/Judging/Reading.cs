@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using Osierwand.Core.Equipment;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
@@ -24,37 +25,22 @@ public enum LeadFault
     Crossed,
 }
 
-/// <summary>One reading as it was taken. Nothing here is judged yet.</summary>
-public sealed record Reading
+/// <summary>One reading as it was taken; nothing here is judged yet. A closed family: each kind has the fields that it can have, and what it
+/// was taken of and what it showed never change.</summary>
+public abstract record Reading
 {
-    public required Test Test { get; init; }
-    public Conditions Under { get; init; } = Conditions.Usual;
+    private Reading() { }
+
+    /// <summary>What it is a reading of.</summary>
+    public abstract Conditions Under { get; }
+
+    public Test Test => Under.Test;
 
     /// <summary>As run sheets and papers print it.</summary>
-    public string Name => Planning.StepNames.Of(Test, Under);
+    public string Name => StepNames.Of(Under);
 
-    /// <summary>Null for tests answered with good or bad, and for an RCD that did not trip.</summary>
-    public Measured? Value { get; init; }
-
-    /// <summary>For polarity, wiring and functional.</summary>
-    public bool? Ok { get; init; }
-
-    /// <summary>For an RCD trip test.</summary>
-    public bool? Tripped { get; init; }
-
-    /// <summary>The test lead's own resistance, subtracted from earth readings.</summary>
-    public Ohms Null { get; init; }
-
-    /// <summary>The mains voltage while the leakage was measured; null where it was not seen, then nothing is scaled.</summary>
-    public Volts? Mains { get; init; }
-
-    /// <summary>Test voltage of an insulation reading; null takes the usual one for the item.</summary>
-    public Volts? TestVoltage { get; init; }
-
-    /// <summary>What the defibrillator or simulator was set to.</summary>
-    public Quantity? Set { get; init; }
-
-    public bool SwitchedOn { get; init; } = true;
+    /// <summary>What the display showed; null for what is answered good or bad, and for a trip without its time.</summary>
+    public virtual Measured? Value => null;
 
     /// <summary>Load current seen while measuring.</summary>
     public Amperes? Load { get; init; }
@@ -64,19 +50,102 @@ public sealed record Reading
 
     /// <summary>Another pack by whose limit this reading is judged.</summary>
     public RulePack? Borrowed { get; init; }
-
-    public Accuracy? Accuracy { get; init; }
-
-    /// <summary>Current an earth reading was taken with; null where it is not known.</summary>
-    public Amperes? TestCurrent { get; init; }
-
-    /// <summary>The maker's own figure for a performance check; it wins where it is tighter.</summary>
-    public Quantity? MakerLimit { get; init; }
-
-    /// <summary>What a lead decided in place of the comparison.</summary>
-    public Override? Override { get; init; }
-
-    /// <summary>What polarity or wiring showed when it was bad; null where it was not said.</summary>
-    public LeadFault? Found { get; init; }
     public string? Note { get; init; }
+
+    /// <summary>What a lead decided in place of the comparison: see <see cref="Overridden"/>.</summary>
+    public Override? Override { get; private init; }
+
+    /// <summary>This reading with a lead's decision. Made for one reading, it cannot be attached to another.</summary>
+    /// <param name="byLead">Whether the person has the role of a lead.</param>
+    /// <returns>The reading, or why there can be no override.</returns>
+    public Result<Reading> Overridden(RulePack pack, Item item, Status to, string by, bool byLead, string reason)
+    {
+        var made = Judging.Override.Of(pack, item, Test, to, by, byLead, reason);
+        return made.Fault is { } fault ? fault : this with { Override = made.Value };
+    }
+
+    /// <summary>A reading with a number.</summary>
+    public abstract record Numeric : Reading
+    {
+        private readonly Measured shown;
+
+        private protected Numeric(Measured shown) => this.shown = shown;
+
+        public override Measured? Value => shown;
+
+        /// <summary>The number itself, which such a reading always has.</summary>
+        public Measured Shown => shown;
+
+        /// <summary>The instrument's, in the reading's own unit; null where it is not known.</summary>
+        public Accuracy? Accuracy { get; init; }
+    }
+
+    public sealed record EarthContinuity(Conditions.EarthContinuity Under, Measured Shown) : Numeric(Shown)
+    {
+        public override Conditions.EarthContinuity Under { get; } = Under;
+
+        /// <summary>The test lead's own resistance, subtracted from the reading.</summary>
+        public Ohms Null { get; init; }
+
+        /// <summary>Current it was taken with; null where it is not known.</summary>
+        public Amperes? TestCurrent { get; init; }
+    }
+
+    public sealed record Insulation(Conditions.Insulation Under, Measured Shown) : Numeric(Shown)
+    {
+        public override Conditions.Insulation Under { get; } = Under;
+        public bool SwitchedOn { get; init; } = true;
+    }
+
+    public sealed record Leakage(Conditions.Leakage Under, Measured Shown) : Numeric(Shown)
+    {
+        public override Conditions.Leakage Under { get; } = Under;
+        public bool SwitchedOn { get; init; } = true;
+
+        /// <summary>The mains voltage meanwhile; null where it was not seen, then nothing is scaled.</summary>
+        public Volts? Mains { get; init; }
+    }
+
+    /// <summary>An RCD that opened, with the time it took.</summary>
+    public sealed record RcdTripped(Conditions.RcdTrip Under, Measured Shown) : Numeric(Shown)
+    {
+        public override Conditions.RcdTrip Under { get; } = Under;
+    }
+
+    /// <summary>An RCD that opened where it must stay closed; nobody took the time.</summary>
+    public sealed record RcdTrippedUntimed(Conditions.RcdTrip Under) : Reading
+    {
+        public override Conditions.RcdTrip Under { get; } = Under;
+    }
+
+    public sealed record RcdDidNotTrip(Conditions.RcdTrip Under) : Reading
+    {
+        public override Conditions.RcdTrip Under { get; } = Under;
+    }
+
+    /// <summary>What a device delivers or takes: energy, time, amplitude, the path to its paddles.</summary>
+    public sealed record Performance(Conditions.Performance Under, Measured Shown) : Numeric(Shown)
+    {
+        public override Conditions.Performance Under { get; } = Under;
+
+        /// <summary>The maker's own figure; it wins where it is tighter.</summary>
+        public Quantity? MakerLimit { get; init; }
+    }
+
+    /// <summary>A lead's conductors, found good or bad.</summary>
+    public sealed record Conductors(Conditions.Conductors Under, bool Ok) : Reading
+    {
+        public override Conditions.Conductors Under { get; } = Under;
+        public bool Ok { get; } = Ok;
+
+        /// <summary>What it showed when it was bad; null where it was not said.</summary>
+        public LeadFault? Found { get; init; }
+    }
+
+    /// <summary>Does it do its job.</summary>
+    public sealed record Functional(bool Ok) : Reading
+    {
+        public override Conditions Under { get; } = new Conditions.Functional();
+        public bool Ok { get; } = Ok;
+    }
 }

@@ -109,7 +109,7 @@ internal static class Requirements
             var undecided = false;
             foreach (var it in results)
             {
-                if (!Answers(it, series, null, null) || it.Reading.Under.Point != name)
+                if (!Answers(it, series, null, null) || it.Reading.Under.At?.Text != name)
                     continue;
                 if (it.Settles)
                     return;
@@ -128,8 +128,8 @@ internal static class Requirements
                     continue;
                 if (!it.Settles)
                     undecided += it.Status == Status.Undecided ? 1 : 0;
-                else if (it.Reading.Under.Point is { } point)
-                    points.Add(point);
+                else if (it.Reading.Under.At is { } spot)
+                    points.Add(spot.Text);
                 else
                     pointless++;
             }

@@ -17,7 +17,7 @@ public sealed record PastInspection(DateOnly Date, bool AfterRepair, ImmutableAr
 
     private string[]? keys;
 
-    private static string Key(Reading reading) => StepKey.Of(reading.Test, reading.Under);
+    private static string Key(Reading reading) => StepKey.Of(reading.Under);
 }
 
 /// <summary>How one measurement moves over the years.</summary>
@@ -52,7 +52,7 @@ public sealed record Trend(string Key, Quantity SinceReference, double? PerYear,
     {
         if (now.Value is not { } value || now.Limit?.Value is not { } limit)
             return null;
-        var key = StepKey.Of(now.Reading.Test, now.Reading.Under);
+        var key = StepKey.Of(now.Reading.Under);
         var points = new List<(double Days, double Value)>();
         foreach (var past in facts.History)
         {
@@ -64,7 +64,7 @@ public sealed record Trend(string Key, Quantity SinceReference, double? PerYear,
                 if (reading.Void is not null || past.Keys[at] != key)
                     continue;
                 // A bound, and a reading that decided nothing, is no reference.
-                var judged = Judge.Reading(facts.Pack, facts.Item, reading);
+                var judged = Judge.Of(facts.Pack, facts.Item, reading);
                 if (judged is { Status: Status.Pass or Status.Fail, Value: not null, Reading.Value: { IsBound: false } })
                     points.Add((past.Date.DayNumber, Compared(judged)));
             }
@@ -80,7 +80,7 @@ public sealed record Trend(string Key, Quantity SinceReference, double? PerYear,
 
     /// <summary>What is held against the limit: the value, or for energy and ECG its distance from what was set.</summary>
     private static double Compared(Judgement it) =>
-        it.Limit?.Comparator == Comparator.Within ? Math.Abs(it.Value!.Value.Si - (it.Reading.Set?.Si ?? 0)) : it.Value!.Value.Si;
+        it.Limit?.Comparator == Comparator.Within ? Math.Abs(it.Value!.Value.Si - (it.Reading.Under.Set?.Si ?? 0)) : it.Value!.Value.Si;
 
     private static string? AdviceOf(Judgement now, Quantity limit, double change, double? perDay, InspectionFacts facts, DateOnly today)
     {

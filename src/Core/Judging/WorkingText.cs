@@ -34,10 +34,10 @@ internal static class WorkingText
                 lines.Add(it.Because == Because.Good ? "found good" : "found bad");
                 return lines;
             case Because.DidNotTrip:
-                lines.Add($"did not trip at {Number(it.Reading.Under.Multiple)} × its rating: {Outcome(it)}");
+                lines.Add($"did not trip at {Number(((Conditions.RcdTrip)it.Reading.Under).Multiple)} × its rating: {Outcome(it)}");
                 return lines;
             case Because.Tripped:
-                lines.Add($"tripped at {Number(it.Reading.Under.Multiple)} × its rating, where it must not: fail");
+                lines.Add($"tripped at {Number(((Conditions.RcdTrip)it.Reading.Under).Multiple)} × its rating, where it must not: fail");
                 return lines;
         }
         Arithmetic(it, lines);
@@ -49,8 +49,8 @@ internal static class WorkingText
     {
         if (it.Reading.Value is not { } raw || it.Value is not { } value)
             return;
-        if (it.Reading.Test == Test.EarthContinuity && it.Reading.Null.Value != 0 && !raw.IsBound)
-            lines.Add($"{raw} read − {Show(it.Reading.Null)} null = {Show(value)}");
+        if (it.Reading is Reading.EarthContinuity { Null: { Value: not 0 } nulled } && !raw.IsBound)
+            lines.Add($"{raw} read − {Show(nulled)} null = {Show(value)}");
         if (it.ScaledFrom is { } scale && it.Because != Because.MainsOutOfRange)
             lines.Add($"{raw} × {Number(scale.To.Value)} V / {Number(scale.From.Value)} V = {Show(value)}");
         if (it.Uncertainty > 0)
@@ -77,7 +77,7 @@ internal static class WorkingText
     {
         var (value, limit) = (it.Value!.Value, it.Limit!.Value!.Value);
         if (it.Limit.Comparator == Comparator.Within)
-            return $"{Show(value)} is {Show(value with { Si = Math.Abs(value.Si - (it.Reading.Set?.Si ?? 0)) })} from the set value: {Outcome(it)}";
+            return $"{Show(value)} is {Show(value with { Si = Math.Abs(value.Si - (it.Reading.Under.Set?.Si ?? 0)) })} from the set value: {Outcome(it)}";
         var shown = it.Reading.Value is { IsBound: true } bound ? bound.ToString() : Show(value);
         var sign = (it.Status == Status.Pass, it.Limit.IsFloor) switch
         {

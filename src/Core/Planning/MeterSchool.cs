@@ -9,26 +9,27 @@ internal static class MeterSchool
 {
     private const string NotPossible = "Not possible with a meter: record it as not measured";
 
-    public static string Terminals(Test test, Item item, Conditions under) =>
-        test switch
+    public static string Terminals(Item item, Conditions under) =>
+        under switch
         {
-            Test.EarthContinuity when item.IsLead =>
-                $"Low ohms: one probe on the plug's earth pin, the other in the earth contact of {under.Point ?? "the far end"}",
-            Test.EarthContinuity when item.IsHardWired =>
+            Conditions.EarthContinuity when item.IsLead =>
+                $"Low ohms: one probe on the plug's earth pin, the other in the earth contact of {FarEnd(under)}",
+            Conditions.EarthContinuity when item.IsHardWired =>
                 "Low ohms: one probe on bare exposed metal, the other on the connection unit's earth terminal",
-            Test.EarthContinuity =>
-                $"Low ohms: one probe on the plug's earth pin, the other on {under.Point ?? "bare earthed metal"}, pressed hard",
-            Test.Insulation when under.Between == Between.MainsToAccessible =>
+            Conditions.EarthContinuity =>
+                $"Low ohms: one probe on the plug's earth pin, the other on {under.At?.Text ?? "bare earthed metal"}, pressed hard",
+            Conditions.Insulation { Between: Between.MainsToAccessible } =>
                 "Link L and N of the plug with a clip; line terminal to the link, earth terminal to a probe on metal or foil",
-            Test.Insulation when under.Between == Between.MainsToAppliedPart =>
+            Conditions.Insulation { Between: Between.MainsToAppliedPart } =>
                 $"Link L and N of the plug with a clip; line terminal to the link, earth terminal to {under.AppliedPart} with its connections joined",
-            Test.Insulation => item.Phases == 3
+            Conditions.Insulation => item.Phases == 3
                 ? "Link L1, L2, L3 and N with clips; line terminal to the link, earth terminal to the earth pin"
                 : "Link L and N of the plug with a clip; line terminal to the link, earth terminal to the earth pin",
-            Test.Polarity =>
-                $"Continuity: L pin to L contact of {under.Point ?? "the far end"}, N pin to N contact; nothing between L and N",
-            Test.Wiring => "Continuity: L and N each end to end; open between them",
-            Test.PadPath => "Low ohms: paddle or pad to its connector",
+            Conditions.Polarity => $"Continuity: L pin to L contact of {FarEnd(under)}, N pin to N contact; nothing between L and N",
+            Conditions.Wiring => "Continuity: L and N each end to end; open between them",
+            Conditions.PadPath => "Low ohms: paddle or pad to its connector",
             _ => NotPossible,
         };
+
+    private static string FarEnd(Conditions under) => under.At?.Text ?? "the far end";
 }

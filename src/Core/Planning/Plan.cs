@@ -23,49 +23,72 @@ public enum HazardKind
     Shock,
 }
 
-/// <summary>One line of the run sheet.</summary>
-/// <param name="Limit">Null where good or bad decides, or the pack has none.</param>
-/// <param name="Needs">What must be true before it starts.</param>
-/// <param name="Stops">Tests that are not done after this one failed.</param>
-/// <param name="Terminals">What is joined to what, for the instrument and for the meter school.</param>
-/// <param name="Source">What drives the measurement.</param>
-/// <param name="Seconds">How long it takes: start-up, then holding the reading.</param>
-public sealed record PlanStep(
-    Test Test,
-    Conditions Under,
-    Volts? TestVoltage,
-    ResolvedLimit? Limit,
-    HazardKind HazardKind,
-    string? Hazard,
-    ImmutableArray<string> Needs,
-    ImmutableArray<Test> Stops,
-    string Terminals,
-    string Source,
-    int Seconds
-)
+/// <summary>One line of the run sheet. A closed family: only what is measured has a limit, a hazard and terminals.</summary>
+public abstract record PlanStep
 {
-    /// <summary>What the device is set to for this step: joule or volt.</summary>
-    public Quantity? Set { get; init; }
+    private PlanStep(Conditions under) => Under = under;
 
-    /// <summary>Whether a verdict waits for it.</summary>
-    public Need Need { get; init; } = Need.Required;
+    public Conditions Under { get; }
 
-    /// <summary>With <see cref="Need.OneOfGroup"/>: steps of one group stand in for one another.</summary>
-    public string? Group { get; init; }
+    public Test Test => Under.Test;
 
-    /// <summary>The item runs, or mains lies on a part of it, while the step is done; the functional check included.</summary>
-    public bool Powers => Test == Test.Functional || HazardKind is HazardKind.ItemLive or HazardKind.MainsOnPatient or HazardKind.Shock;
+    /// <summary>What must be true before it starts.</summary>
+    public ImmutableArray<string> Needs { get; init; } = [];
 
-    /// <summary>Why the kit at hand cannot measure it; the step stays, as not measured.</summary>
-    public string? NotMeasured { get; init; }
+    /// <summary>Tests that are not done after this one failed.</summary>
+    public ImmutableArray<Test> Stops { get; init; } = [];
 
-    /// <summary>Why the kit at hand is not good enough for its limit.</summary>
-    public string? Unsuitable { get; init; }
+    /// <summary>The item runs, or mains lies on a part of it, while the step is done.</summary>
+    public virtual bool Powers => false;
 
     /// <summary>Stable within a plan and across visits: "leakage/protectiveConductor/reversed".</summary>
-    public string Key => StepKey.Of(Test, Under);
+    public string Key => StepKey.Of(Under);
 
-    public string Name => StepNames.Of(Test, Under);
+    public string Name => StepNames.Of(Under);
+
+    /// <summary>By eye and hand; it opens every plan.</summary>
+    public sealed record Look() : PlanStep(new Conditions.Look());
+
+    /// <summary>Computed from plate, fuse and flex.</summary>
+    public sealed record FuseAndFlex() : PlanStep(new Conditions.FuseAndFlex());
+
+    /// <summary>Does it do its job; it ends every plan.</summary>
+    public sealed record Functional() : PlanStep(new Conditions.Functional())
+    {
+        public override bool Powers => true;
+    }
+
+    /// <param name="Limit">Null where good or bad decides, or the pack has none.</param>
+    /// <param name="Terminals">What is joined to what, for the instrument and for the meter school.</param>
+    /// <param name="Source">What drives the measurement.</param>
+    /// <param name="Seconds">How long it takes: start-up, then holding the reading.</param>
+    public sealed record Measure(
+        Conditions Under,
+        ResolvedLimit? Limit,
+        HazardKind HazardKind,
+        string? Hazard,
+        string Terminals,
+        string Source,
+        int Seconds
+    ) : PlanStep(Under)
+    {
+        /// <summary>Whether a verdict waits for it.</summary>
+        public Need Need { get; init; } = Need.Required;
+
+        /// <summary>With <see cref="Need.OneOfGroup"/>: steps of one group stand in for one another.</summary>
+        public string? Group { get; init; }
+
+        /// <summary>Why the kit at hand cannot measure it; the step stays, as not measured.</summary>
+        public string? NotMeasured { get; init; }
+
+        /// <summary>Why the kit at hand is not good enough for its limit.</summary>
+        public string? Unsuitable { get; init; }
+
+        public override bool Powers => HazardKind is HazardKind.ItemLive or HazardKind.MainsOnPatient or HazardKind.Shock;
+
+        /// <summary>Of an insulation test; null for every other.</summary>
+        public Volts? TestVoltage => (Under as Conditions.Insulation)?.TestVoltage;
+    }
 }
 
 /// <summary>The computed run sheet of one item under one pack and one policy.</summary>
@@ -75,39 +98,45 @@ public sealed record Plan(RulePack Pack, Item Item, ImmutableArray<PlanStep> Ste
 /// <summary>Identity of what is measured: readings with one key are compared with one another over the years.</summary>
 public static class StepKey
 {
-    public static string Of(Test test, Conditions under)
+    public static string Of(Conditions under)
     {
-        var key = Words.Of(test);
-        if (test == Test.Leakage)
-        {
-            key += $"/{Words.Of(under.Kind)}";
-            if (under.Method != LeakageMethod.Direct)
-                key += $"/{Words.Of(under.Method)}";
-            if (under.Current != CurrentType.Ac)
-                key += "/dc";
-            if (under.Polarity != MainsPolarity.Normal)
-                key += "/reversed";
-            if (under.Neutral != ConductorState.Closed)
-                key += "/neutralOpen";
-            if (under.Earth != ConductorState.Closed)
-                key += "/earthOpen";
-            if (under.Power != PowerState.On)
-                key += "/off";
-        }
-        if (test == Test.Insulation && under.Between != Between.MainsToEarth)
-            key += $"/{Words.Of(under.Between)}";
-        if (test == Test.RcdTrip)
-            key += $"/{QuantityText.Number(under.Multiple)}x/{under.PhaseDeg}";
-        if (test == Test.EarthContinuity && under.Path == EarthPath.Loop)
-            key += "/loop";
-        if (test == Test.EarthContinuity && under.Part != EarthPart.DeviceWithCord)
-            key += $"/{Words.Of(under.Part)}";
-        if (test == Test.DefibSync && under.Trigger != SyncTrigger.RPeak)
-            key += $"/{Words.Of(under.Trigger)}";
+        var key = Words.Of(under.Test) + Variant(under);
+        if (under.Set is { } set)
+            key += $"/{QuantityText.Number(set.Si, 6)} {Unit.Si(set.Dimension).Symbol}";
         if (under.AppliedPart is { } part)
             key += $"/part {part}";
-        if (under.Point is { } point)
-            key += $"/{point}";
+        if (under.At is { } spot)
+            key += $"/{spot.Text}";
+        return key;
+    }
+
+    private static string Variant(Conditions under) =>
+        under switch
+        {
+            Conditions.Leakage leakage => Variant(leakage),
+            Conditions.Insulation { Between: not Between.MainsToEarth and var between } => $"/{Words.Of(between)}",
+            Conditions.RcdTrip trip => $"/{QuantityText.Number(trip.Multiple)}x/{trip.PhaseDeg}",
+            Conditions.EarthContinuity earth => (earth.Path == EarthPath.Loop ? "/loop" : "")
+                + (earth.Part == EarthPart.DeviceWithCord ? "" : $"/{Words.Of(earth.Part)}"),
+            Conditions.DefibSync { Trigger: not SyncTrigger.RPeak and var trigger } => $"/{Words.Of(trigger)}",
+            _ => "",
+        };
+
+    private static string Variant(Conditions.Leakage under)
+    {
+        var key = $"/{Words.Of(under.Kind)}";
+        if (under.Method != LeakageMethod.Direct)
+            key += $"/{Words.Of(under.Method)}";
+        if (under.Current != CurrentType.Ac)
+            key += "/dc";
+        if (under.Polarity != MainsPolarity.Normal)
+            key += "/reversed";
+        if (under.Neutral != ConductorState.Closed)
+            key += "/neutralOpen";
+        if (under.Earth != ConductorState.Closed)
+            key += "/earthOpen";
+        if (under.Power != PowerState.On)
+            key += "/off";
         return key;
     }
 }

@@ -16,9 +16,9 @@ public static class Planner
     public static Plan Of(RulePack pack, Item item, Policy policy, Scope scope = Scope.Combined, Instrumentation? kit = null)
     {
         var draft = new Draft(pack, item, policy, kit ?? Instrumentation.Tester);
-        draft.Add(Test.Visual, Preparation.MakeSafe(item));
+        draft.Add(new PlanStep.Look { Needs = Preparation.MakeSafe(item) });
         if (HasPlug(item))
-            draft.Add(Test.Fuse, []);
+            draft.Add(new PlanStep.FuseAndFlex());
         var measured = ScopeOf.IncludesMeasuring(scope, policy, item, pack);
         if (measured)
         {
@@ -28,7 +28,7 @@ public static class Planner
                     draft.Add(series);
             }
         }
-        draft.Add(Test.Functional, Preparation.Functional(item));
+        draft.Add(new PlanStep.Functional { Needs = Preparation.Functional(item) });
         return new(pack, item, draft.Finished(), Remarks(pack, item, policy, scope, measured));
     }
 
@@ -89,56 +89,57 @@ public static class Planner
     {
         private readonly List<PlanStep> steps = new(8);
 
-        public void Add(Test test, ImmutableArray<string> needs) =>
-            steps.Add(new(test, Conditions.Usual, null, null, HazardKind.None, null, needs, [], "", "", 0));
+        public void Add(PlanStep step) => steps.Add(step);
 
         public void Add(Series series)
         {
             var method = Method(series);
             // With the mains pins joined there is no polarity to reverse.
-            var last = method == LeakageMethod.Alternative ? 1 : series.Planning.Length;
+            var last = method == LeakageMethod.Alternative ? 1 : series.Each.Length;
             for (var n = 0; n < Times(series); n++)
             {
                 if (series.Repeat == Repeat.PerAppliedPart && !series.Reading.AppliedPartTypes.Has(item.AppliedParts[n].Type))
                     continue;
                 for (var at = 0; at < last; at++)
-                    Add(series, Under(series, series.Planning[at], method, n), SetOf(series, n));
+                    Add(series, Under(series, at, method, n));
             }
         }
 
         private int Times(Series series) =>
-            series.Repeat switch
-            {
-                Repeat.PerOutlet => Math.Max(1, item.Outlets),
-                Repeat.PerAppliedPart => item.AppliedParts.Length,
-                Repeat.PerEarthedPart => Math.Max(1, item.EarthedParts.Length),
-                Repeat.PerUnearthedPart => Math.Max(1, item.UnearthedParts.Length),
-                Repeat.PerSetting => item.Defibrillator?.SettingsJ.Length ?? 0,
-                _ => 1,
-            };
-
-        private Conditions Under(Series series, Conditions planned, LeakageMethod method, int n) =>
-            series.Repeat switch
-            {
-                Repeat.PerOutlet when item.Outlets > 1 => planned with { Method = method, Point = $"outlet {n + 1}" },
-                Repeat.PerAppliedPart => planned with { Method = method, AppliedPart = item.AppliedParts[n].Name },
-                Repeat.PerEarthedPart when !item.EarthedParts.IsEmpty => planned with { Method = method, Point = item.EarthedParts[n] },
-                Repeat.PerUnearthedPart when !item.UnearthedParts.IsEmpty => planned with
+            series.Test == Test.EcgAmplitude && item.Defibrillator?.EcgSetMv is null
+                ? 0
+                : series.Repeat switch
                 {
-                    Method = method,
-                    Point = item.UnearthedParts[n],
-                },
-                Repeat.PerSetting => planned with { Point = $"{QuantityText.Number(item.Defibrillator!.SettingsJ[n], 4)} J" },
-                _ => planned.Method == method ? planned : planned with { Method = method },
-            };
+                    _ when series.Test == Test.DefibEnergy => item.Defibrillator?.SettingsJ.Length ?? 0,
+                    Repeat.PerOutlet => Math.Max(1, item.Outlets),
+                    Repeat.PerAppliedPart => item.AppliedParts.Length,
+                    Repeat.PerEarthedPart => Math.Max(1, item.EarthedParts.Length),
+                    Repeat.PerUnearthedPart => Math.Max(1, item.UnearthedParts.Length),
+                    _ => 1,
+                };
 
-        private Quantity? SetOf(Series series, int n) =>
-            series.Test switch
+        private Conditions Under(Series series, int at, LeakageMethod method, int n)
+        {
+            // What a device is set to is its own; the pack only says that each setting is tried.
+            if (series.Test == Test.DefibEnergy)
+                return new Conditions.DefibEnergy(new(item.Defibrillator!.SettingsJ[n], Dimension.Energy));
+            if (series.Test == Test.EcgAmplitude)
+                return new Conditions.EcgAmplitude(new(item.Defibrillator!.EcgSetMv!.Value / 1000, Dimension.Voltage));
+            var planned = series.Planning[at] switch
             {
-                Test.DefibEnergy => new Quantity(item.Defibrillator!.SettingsJ[n], Dimension.Energy),
-                Test.EcgAmplitude when item.Defibrillator?.EcgSetMv is { } millivolt => new Quantity(millivolt / 1000, Dimension.Voltage),
-                _ => null,
+                Conditions.Leakage leakage when leakage.Method != method => leakage with { Method = method },
+                Conditions.Insulation insulation => insulation with { TestVoltage = TestVoltages.For(item) },
+                var usual => usual,
             };
+            return series.Repeat switch
+            {
+                Repeat.PerOutlet when item.Outlets > 1 => planned with { At = new Spot.Outlet(n + 1) },
+                Repeat.PerAppliedPart => planned with { AppliedPart = item.AppliedParts[n].Name },
+                Repeat.PerEarthedPart when !item.EarthedParts.IsEmpty => planned with { At = new Spot.Probe(item.EarthedParts[n]) },
+                Repeat.PerUnearthedPart when !item.UnearthedParts.IsEmpty => planned with { At = new Spot.Probe(item.UnearthedParts[n]) },
+                _ => planned,
+            };
+        }
 
         private LeakageMethod Method(Series series)
         {
@@ -157,49 +158,43 @@ public static class Planner
                 || (item.MainsSwitch == MainsSwitch.Electronic && wanted == LeakageMethod.Alternative)
             )
                 return LeakageMethod.Direct;
-            var first = Under(series, series.Planning[0], wanted, 0);
-            return pack.LimitFor(item, series.Test, first) is null ? LeakageMethod.Direct : wanted;
+            var first = Under(series, 0, wanted, 0);
+            return pack.LimitFor(item, first) is null ? LeakageMethod.Direct : wanted;
         }
 
-        private void Add(Series series, Conditions under, Quantity? set)
+        private void Add(Series series, Conditions under)
         {
-            var test = series.Test;
-            var limit = pack.LimitFor(item, test, under, set);
+            var limit = pack.LimitFor(item, under);
             var hazard = Hazard(series, under);
-            Volts? voltage = test == Test.Insulation ? TestVoltages.For(item) : null;
             steps.Add(
-                new(
-                    test,
+                new PlanStep.Measure(
                     under,
-                    voltage,
                     limit,
                     hazard,
-                    Preparation.Hazard(hazard, item, voltage),
-                    Preparation.Needs(test, item, under, pack),
-                    [],
-                    kit.School == School.Meter ? MeterSchool.Terminals(test, item, under) : Preparation.Terminals(test, item, under),
-                    Preparation.Source(test, pack, item, under, voltage),
-                    Preparation.Seconds(test, item, under)
+                    Preparation.Hazard(hazard, item, (under as Conditions.Insulation)?.TestVoltage),
+                    kit.School == School.Meter ? MeterSchool.Terminals(item, under) : Preparation.Terminals(item, under),
+                    Preparation.Source(pack, item, under),
+                    Preparation.Seconds(item, under)
                 )
                 {
-                    Set = set,
+                    Needs = Preparation.Needs(item, under, pack),
                     Need = series.Need,
                     Group = series.Group,
-                    NotMeasured = kit.Lacks(test),
-                    Unsuitable = kit.Of(test) is { } function ? Suitability.Trouble(function, limit, pack) : null,
+                    NotMeasured = kit.Lacks(under.Test),
+                    Unsuitable = kit.Of(under.Test) is { } function ? Suitability.Trouble(function, limit, pack) : null,
                 }
             );
         }
 
         private static HazardKind Hazard(Series series, Conditions under) =>
-            series.Test switch
+            under switch
             {
-                Test.Insulation => HazardKind.TestVoltage,
-                Test.Leakage
-                    when under.Kind == LeakageKind.MainsOnAppliedPart
-                        || (under.Kind == LeakageKind.AppliedPart && under.Method == LeakageMethod.Direct) => HazardKind.MainsOnPatient,
-                Test.DefibEnergy or Test.DefibCharge or Test.DefibSync => HazardKind.Shock,
-                _ => series.Powered && under.Method != LeakageMethod.Alternative ? HazardKind.ItemLive : HazardKind.None,
+                Conditions.Insulation => HazardKind.TestVoltage,
+                Conditions.Leakage { Kind: LeakageKind.MainsOnAppliedPart }
+                or Conditions.Leakage { Kind: LeakageKind.AppliedPart, Method: LeakageMethod.Direct } => HazardKind.MainsOnPatient,
+                Conditions.DefibEnergy or Conditions.DefibCharge or Conditions.DefibSync => HazardKind.Shock,
+                Conditions.Leakage { Method: LeakageMethod.Alternative } => HazardKind.None,
+                _ => series.Powered ? HazardKind.ItemLive : HazardKind.None,
             };
 
         /// <summary>A failed look, fuse or earth path stops everything after it; failed insulation stops whatever powers the

@@ -101,27 +101,29 @@ internal static class Preparation
             _ => null,
         };
 
-    public static ImmutableArray<string> Needs(Test test, Item item, Conditions under, RulePack pack) =>
-        test switch
+    public static ImmutableArray<string> Needs(Item item, Conditions under, RulePack pack) =>
+        under switch
         {
-            Test.EarthContinuity when item.IsLead => LeadEarth,
-            Test.EarthContinuity when item.IsHardWired => HardWiredEarth,
-            Test.EarthContinuity => pack.EarthSource is null ? Earth : [.. Earth, "Measured with d.c.: repeat reversed, the higher counts"],
-            Test.Insulation when item.IsLead => NothingPlugged,
-            Test.Insulation when item.IsHardWired => HardWiredInsulation,
-            Test.Insulation when under.AppliedPart is { } part => [.. On, $"All connections of {part} joined"],
-            Test.Insulation when item.Class is ProtectionClass.II or ProtectionClass.IIFunctionalEarth => Foil,
-            Test.Insulation => On,
-            Test.Leakage => Leakage(item, under),
-            Test.RcdTrip => Trip,
-            Test.Polarity or Test.Wiring => BothEnds,
-            Test.DefibEnergy or Test.DefibCharge or Test.DefibSync => Defib,
-            Test.PadPath => ["Paddles or pads on the tester's load; its trace on the screen proves the path"],
-            Test.EcgAmplitude => ["ECG leads on the tester's simulator, gain and filter as the maker asks"],
+            Conditions.EarthContinuity when item.IsLead => LeadEarth,
+            Conditions.EarthContinuity when item.IsHardWired => HardWiredEarth,
+            Conditions.EarthContinuity => pack.EarthSource is null
+                ? Earth
+                : [.. Earth, "Measured with d.c.: repeat reversed, the higher counts"],
+            Conditions.Insulation when item.IsLead => NothingPlugged,
+            Conditions.Insulation when item.IsHardWired => HardWiredInsulation,
+            Conditions.Insulation { AppliedPart: { } part } => [.. On, $"All connections of {part} joined"],
+            Conditions.Insulation when item.Class is ProtectionClass.II or ProtectionClass.IIFunctionalEarth => Foil,
+            Conditions.Insulation => On,
+            Conditions.Leakage leakage => Leakage(item, leakage),
+            Conditions.RcdTrip => Trip,
+            Conditions.Conductors => BothEnds,
+            Conditions.PadPath => ["Paddles or pads on the tester's load; its trace on the screen proves the path"],
+            Conditions.EcgAmplitude => ["ECG leads on the tester's simulator, gain and filter as the maker asks"],
+            Conditions.Performance => Defib,
             _ => [],
         };
 
-    private static ImmutableArray<string> Leakage(Item item, Conditions under)
+    private static ImmutableArray<string> Leakage(Item item, Conditions.Leakage under)
     {
         var needs = under switch
         {
@@ -136,10 +138,10 @@ internal static class Preparation
     }
 
     /// <summary>What is joined on the patient's side, and where the clip goes.</summary>
-    private static string? Joining(Item item, Conditions under) =>
+    private static string? Joining(Item item, Conditions.Leakage under) =>
         under.Kind switch
         {
-            LeakageKind.Touch when under.Point is { } part => $"Clip moved to {part}, which is not earthed",
+            LeakageKind.Touch when under.At is { } spot => $"Clip moved to {spot.Text}, which is not earthed",
             LeakageKind.Touch when item.Kind is ItemKind.MedicalDevice or ItemKind.MedicalSystem =>
                 "Clip on accessible metal that is not earthed, else foil",
             LeakageKind.Equipment when !item.AppliedParts.IsEmpty =>
@@ -156,7 +158,7 @@ internal static class Preparation
             _ => null,
         };
 
-    private static bool IsJoined(Item item, Conditions under)
+    private static bool IsJoined(Item item, Conditions.Leakage under)
     {
         foreach (var part in item.AppliedParts)
             if (part.Name == under.AppliedPart)
@@ -201,30 +203,32 @@ internal static class Preparation
         item.RatedCurrent
         ?? (item is { RatedPower: { Value: > 0 } power, RatedVoltage: { } volts } ? new Amperes(power.Value / volts.Value) : null);
 
-    public static string Terminals(Test test, Item item, Conditions under) =>
-        test switch
+    public static string Terminals(Item item, Conditions under) =>
+        under switch
         {
-            Test.EarthContinuity when item.IsLead => under.Point is { } outlet ? $"Earth pin to earth of {outlet}" : "Earth, end to end",
-            Test.EarthContinuity when item.IsHardWired => "Exposed metal to the connection unit's earth",
-            Test.EarthContinuity => under.Point is { } metal ? $"Earth pin to {metal}" : "Earth pin to accessible metal",
-            Test.Insulation when under.Between == Between.MainsToAppliedPart => $"L+N joined, to {under.AppliedPart ?? "the applied part"}",
-            Test.Insulation when under.Between == Between.MainsToAccessible => $"{Lines(item)} joined, to accessible metal or foil",
-            Test.Insulation => $"{Lines(item)} joined, to E",
-            Test.Leakage => Current(item, under),
-            Test.RcdTrip => "Line to earth, downstream of the RCD",
-            Test.Polarity => under.Point is { } point ? $"L to L, N to N at {point}" : "L to L, N to N",
-            Test.Wiring => "L and N end to end; L to N open",
-            Test.PadPath => "Paddle or pad to its connector",
-            Test.DefibEnergy => "Paddles or pads into 50 Ω",
-            Test.DefibCharge => "From the charge key to ready, fifteenth charge after fourteen discharges at maximum",
-            Test.DefibSync => "From the R peak to the shock",
-            Test.EcgAmplitude => "Simulator to ECG leads",
+            Conditions.EarthContinuity when item.IsLead => under.At is { } outlet
+                ? $"Earth pin to earth of {outlet.Text}"
+                : "Earth, end to end",
+            Conditions.EarthContinuity when item.IsHardWired => "Exposed metal to the connection unit's earth",
+            Conditions.EarthContinuity => under.At is { } metal ? $"Earth pin to {metal.Text}" : "Earth pin to accessible metal",
+            Conditions.Insulation { Between: Between.MainsToAppliedPart } => $"L+N joined, to {under.AppliedPart ?? "the applied part"}",
+            Conditions.Insulation { Between: Between.MainsToAccessible } => $"{Lines(item)} joined, to accessible metal or foil",
+            Conditions.Insulation => $"{Lines(item)} joined, to E",
+            Conditions.Leakage leakage => Current(item, leakage),
+            Conditions.RcdTrip => "Line to earth, downstream of the RCD",
+            Conditions.Polarity => under.At is { } outlet ? $"L to L, N to N at {outlet.Text}" : "L to L, N to N",
+            Conditions.Wiring => "L and N end to end; L to N open",
+            Conditions.PadPath => "Paddle or pad to its connector",
+            Conditions.DefibEnergy => "Paddles or pads into 50 Ω",
+            Conditions.DefibCharge => "From the charge key to ready, fifteenth charge after fourteen discharges at maximum",
+            Conditions.DefibSync => "From the R peak to the shock",
+            Conditions.EcgAmplitude => "Simulator to ECG leads",
             _ => "",
         };
 
     private static string Lines(Item item) => item.Phases == 3 ? "L1+L2+L3+N" : "L+N";
 
-    private static string Current(Item item, Conditions under) =>
+    private static string Current(Item item, Conditions.Leakage under) =>
         under switch
         {
             { Kind: LeakageKind.AppliedPart, Method: LeakageMethod.Alternative } =>
@@ -237,8 +241,8 @@ internal static class Preparation
             { Kind: LeakageKind.PatientAuxiliary } => $"Between the connections of {under.AppliedPart}, through the body network",
             { Kind: LeakageKind.LeadToGround } => "Patient leads to ground through the body network",
             { Kind: LeakageKind.LeadToLead } => "Lead to lead through the body network",
-            { Kind: LeakageKind.Touch } => under.Point is { } part
-                ? $"{part} to earth through the body network"
+            { Kind: LeakageKind.Touch } => under.At is { } part
+                ? $"{part.Text} to earth through the body network"
                 : "Probe on accessible metal or foil, to earth through the body network",
             { Kind: LeakageKind.Equipment, Method: LeakageMethod.Direct } =>
                 "Earth interrupted, the current to earth through the body network",
@@ -251,33 +255,34 @@ internal static class Preparation
         };
 
     /// <summary>What drives the measurement.</summary>
-    public static string Source(Test test, RulePack pack, Item item, Conditions under, Volts? voltage) =>
-        test switch
+    public static string Source(RulePack pack, Item item, Conditions under) =>
+        under switch
         {
-            Test.EarthContinuity => pack.EarthSource?.Text ?? "low-resistance test current",
-            Test.Insulation => voltage!.Value == Planning.TestVoltages.Usual
+            Conditions.EarthContinuity => pack.EarthSource?.Text ?? "low-resistance test current",
+            Conditions.Insulation { TestVoltage: { } voltage } => voltage == TestVoltages.Usual
                 ? "500 V d.c."
-                : $"{QuantityText.Number(voltage.Value.Value)} V d.c.",
-            Test.Leakage when under.Method == LeakageMethod.Alternative => "supplied by the instrument, not powered",
-            Test.Leakage => item.Class == ProtectionClass.Internal ? "its own battery"
-            : under.Polarity == MainsPolarity.Reversed ? "mains, reversed polarity"
-            : "mains, normal polarity",
-            Test.RcdTrip => "residual current from the instrument",
-            Test.DefibEnergy or Test.DefibCharge or Test.DefibSync => "the defibrillator itself",
-            Test.EcgAmplitude => "ECG simulator",
+                : $"{QuantityText.Number(voltage.Value)} V d.c.",
+            Conditions.Leakage { Method: LeakageMethod.Alternative } => "supplied by the instrument, not powered",
+            Conditions.Leakage when item.Class == ProtectionClass.Internal => "its own battery",
+            Conditions.Leakage leakage => leakage.Polarity == MainsPolarity.Reversed
+                ? "mains, reversed polarity"
+                : "mains, normal polarity",
+            Conditions.RcdTrip => "residual current from the instrument",
+            Conditions.DefibEnergy or Conditions.DefibCharge or Conditions.DefibSync => "the defibrillator itself",
+            Conditions.EcgAmplitude => "ECG simulator",
             _ => "",
         };
 
-    public static int Seconds(Test test, Item item, Conditions under) =>
-        test switch
+    public static int Seconds(Item item, Conditions under) =>
+        under switch
         {
-            Test.EarthContinuity => 3,
-            Test.Insulation => 5,
-            Test.Leakage => 5 + (under.Method == LeakageMethod.Alternative ? 0 : item.StartUpSeconds),
-            Test.RcdTrip => 3,
-            Test.DefibCharge => 30,
-            Test.DefibEnergy or Test.DefibSync => 10,
-            Test.Polarity or Test.Wiring or Test.PadPath => 1,
+            Conditions.EarthContinuity or Conditions.RcdTrip => 3,
+            Conditions.Insulation => 5,
+            Conditions.Leakage { Method: LeakageMethod.Alternative } => 5,
+            Conditions.Leakage => 5 + item.StartUpSeconds,
+            Conditions.DefibCharge => 30,
+            Conditions.DefibEnergy or Conditions.DefibSync => 10,
+            Conditions.Conductors or Conditions.PadPath => 1,
             _ => 0,
         };
 }

@@ -41,10 +41,11 @@ public static class StepNames
             _ => "Lead to lead",
         };
 
-    public static string Of(Test test, Conditions under) =>
-        (test == Test.Leakage ? Of(under.Kind) : Of(test))
+    public static string Of(Conditions under) =>
+        (under is Conditions.Leakage leakage ? Of(leakage.Kind) : Of(under.Test))
         + (under.AppliedPart is { } part ? $" {part}" : "")
-        + (under.Point is { } point ? $", {point}" : "");
+        + (under.Set is { } set ? $", {set}" : "")
+        + (under.At is { } spot ? $", {spot.Text}" : "");
 
     /// <summary>The conditions a pattern fixes, in words; empty when it fixes none.</summary>
     public static string Of(ReadingPattern pattern)

@@ -1,3 +1,6 @@
+using System.Globalization;
+using Osierwand.Core.Quantities;
+
 namespace Osierwand.Core.Standards;
 
 /// <summary>The tests by the words of the exchange contract.</summary>
@@ -103,54 +106,128 @@ public enum SyncTrigger
     External,
 }
 
-/// <summary>
-/// Under which condition something is measured. A planned step and a reading carry the same type, so that a reading
-/// finds its limit and its forerunners by what it is and not by where it stands in a list.
-/// </summary>
-public sealed record Conditions
+/// <summary>Where on an item something was measured, of the places it has several of.</summary>
+public abstract record Spot
 {
-    public static readonly Conditions Usual = new();
+    private Spot() { }
 
-    public LeakageKind Kind { get; init; }
-    public LeakageMethod Method { get; init; }
-    public CurrentType Current { get; init; }
-    public MainsPolarity Polarity { get; init; }
-    public ConductorState Neutral { get; init; }
-    public ConductorState Earth { get; init; }
-    public PowerState Power { get; init; }
-    public Between Between { get; init; }
-    public EarthPath Path { get; init; }
-    public EarthPart Part { get; init; }
+    /// <summary>As run sheets, keys and the contract write it.</summary>
+    public abstract string Text { get; }
 
-    /// <summary>Fraction of an RCD's rating: 0.5, 1 or 5.</summary>
-    public double Multiple { get; init; } = 1;
+    /// <summary>Where the probe or clip sat: "handle", "left hinge".</summary>
+    public sealed record Probe(string Name) : Spot
+    {
+        public override string Text => Name;
+    }
 
-    /// <summary>Half-wave on which an RCD is tripped: 0 or 180 degrees.</summary>
-    public int PhaseDeg { get; init; }
+    /// <summary>An outlet of a lead or adaptor, counted from 1.</summary>
+    public sealed record Outlet(int Number) : Spot
+    {
+        public override string Text => string.Create(CultureInfo.InvariantCulture, $"{Word}{Number}");
+    }
 
-    /// <summary>What a synchronised shock was triggered by.</summary>
-    public SyncTrigger Trigger { get; init; }
+    private const string Word = "outlet ";
+
+    /// <summary>Reads what <see cref="Text"/> wrote; whatever names no outlet is where a probe sat.</summary>
+    public static Spot Of(string text) =>
+        text.StartsWith(Word, StringComparison.Ordinal)
+        && int.TryParse(text.AsSpan(Word.Length), NumberStyles.None, CultureInfo.InvariantCulture, out var number)
+        && new Outlet(number) is var outlet
+        && outlet.Text == text
+            ? outlet
+            : new Probe(text);
+}
+
+/// <summary>
+/// What is measured, and under which condition: a closed family with the fields that each test has. A planned step and a reading carry the
+/// same type, so that a reading finds its limit and its forerunners by what it is and not by where it stands in a list.
+/// </summary>
+public abstract record Conditions
+{
+    private Conditions(Test test) => Test = test;
+
+    public Test Test { get; }
+
+    /// <summary>Where on the item; null where it has but one such place, or the reading does not say.</summary>
+    public Spot? At { get; init; }
 
     /// <summary>Name of the applied part, null where none is involved.</summary>
-    public string? AppliedPart { get; init; }
+    public virtual string? AppliedPart
+    {
+        get => null;
+        init { }
+    }
 
-    /// <summary>Where the probe sat; also the outlet of a lead.</summary>
-    public string? Point { get; init; }
+    /// <summary>What the device or the simulator is set to; null where nothing is set.</summary>
+    public virtual Quantity? Set => null;
 
-    /// <summary>The same measurement, at whatever point.</summary>
-    public bool IsSameButForPoint(Conditions other) =>
-        Kind == other.Kind
-        && Method == other.Method
-        && Current == other.Current
-        && Polarity == other.Polarity
-        && Neutral == other.Neutral
-        && Earth == other.Earth
-        && Power == other.Power
-        && Between == other.Between
-        && Path == other.Path
-        && Part == other.Part
-        && Trigger == other.Trigger
-        && Multiple == other.Multiple
-        && PhaseDeg == other.PhaseDeg
-        && AppliedPart == other.AppliedPart;
+    /// <summary>The same measurement, at whatever spot.</summary>
+    public bool IsSameButForSpot(Conditions other) => At == other.At ? Equals(other) : (this with { At = other.At }).Equals(other);
+
+    public sealed record EarthContinuity() : Conditions(Standards.Test.EarthContinuity)
+    {
+        public EarthPath Path { get; init; }
+        public EarthPart Part { get; init; }
+    }
+
+    /// <param name="TestVoltage">Null takes the usual one for the item.</param>
+    public sealed record Insulation(Between Between = default, Volts? TestVoltage = null) : Conditions(Standards.Test.Insulation)
+    {
+        public override string? AppliedPart { get; init; }
+    }
+
+    public sealed record Leakage(LeakageKind Kind) : Conditions(Standards.Test.Leakage)
+    {
+        public LeakageMethod Method { get; init; }
+        public CurrentType Current { get; init; }
+        public new MainsPolarity Polarity { get; init; }
+        public ConductorState Neutral { get; init; }
+        public ConductorState Earth { get; init; }
+        public PowerState Power { get; init; }
+        public override string? AppliedPart { get; init; }
+    }
+
+    /// <param name="Multiple">Of the rating: 0.5, 1 or 5.</param>
+    /// <param name="PhaseDeg">Half-wave on which it is tripped: 0 or 180 degrees.</param>
+    public sealed record RcdTrip(double Multiple = 1, int PhaseDeg = 0) : Conditions(Standards.Test.RcdTrip);
+
+    /// <summary>Of a lead's conductors, answered good or bad.</summary>
+    public abstract record Conductors : Conditions
+    {
+        private protected Conductors(Test test)
+            : base(test) { }
+    }
+
+    public sealed record Polarity() : Conductors(Standards.Test.Polarity);
+
+    public sealed record Wiring() : Conductors(Standards.Test.Wiring);
+
+    /// <summary>What a device delivers, held against a figure that its maker may have set tighter.</summary>
+    public abstract record Performance : Conditions
+    {
+        private protected Performance(Test test)
+            : base(test) { }
+    }
+
+    public sealed record DefibEnergy(Quantity Joules) : Performance(Standards.Test.DefibEnergy)
+    {
+        public override Quantity? Set => Joules;
+    }
+
+    public sealed record DefibCharge() : Performance(Standards.Test.DefibCharge);
+
+    public sealed record DefibSync(SyncTrigger Trigger = default) : Performance(Standards.Test.DefibSync);
+
+    public sealed record EcgAmplitude(Quantity Volts) : Performance(Standards.Test.EcgAmplitude)
+    {
+        public override Quantity? Set => Volts;
+    }
+
+    public sealed record PadPath() : Performance(Standards.Test.PadPath);
+
+    public sealed record Functional() : Conditions(Standards.Test.Functional);
+
+    public sealed record Look() : Conditions(Standards.Test.Visual);
+
+    public sealed record FuseAndFlex() : Conditions(Standards.Test.Fuse);
 }

@@ -139,17 +139,20 @@ public sealed record ReadingPattern
         && (PhaseDeg is null || PhaseDeg == other.PhaseDeg);
 
     public bool Matches(Conditions it, AppliedPartType? partType) =>
-        Kinds.Has(it.Kind)
-        && Methods.Has(it.Method)
-        && Currents.Has(it.Current)
-        && Polarities.Has(it.Polarity)
-        && Neutral.Has(it.Neutral)
-        && Earth.Has(it.Earth)
-        && Power.Has(it.Power)
-        && Between.Has(it.Between)
-        && Parts.Has(it.Part)
-        && (AppliedPartTypes.IsAny || (partType is { } type && AppliedPartTypes.Has(type)))
-        && Triggers.Has(it.Trigger)
-        && (Multiple is null || Multiple == it.Multiple)
-        && (PhaseDeg is null || PhaseDeg == it.PhaseDeg);
+        (AppliedPartTypes.IsAny || (partType is { } type && AppliedPartTypes.Has(type)))
+        && it switch
+        {
+            Conditions.EarthContinuity earth => Parts.Has(earth.Part),
+            Conditions.Insulation insulation => Between.Has(insulation.Between),
+            Conditions.Leakage leakage => Kinds.Has(leakage.Kind)
+                && Methods.Has(leakage.Method)
+                && Currents.Has(leakage.Current)
+                && Polarities.Has(leakage.Polarity)
+                && Neutral.Has(leakage.Neutral)
+                && Earth.Has(leakage.Earth)
+                && Power.Has(leakage.Power),
+            Conditions.RcdTrip trip => (Multiple is null || Multiple == trip.Multiple) && (PhaseDeg is null || PhaseDeg == trip.PhaseDeg),
+            Conditions.DefibSync sync => Triggers.Has(sync.Trigger),
+            _ => true,
+        };
 }

@@ -81,25 +81,32 @@ public sealed record Series(
 
     public AskedBy AskedBy { get; init; }
 
-    /// <summary>The conditions to plan, one for each of <see cref="Each"/>, by the direct method.</summary>
+    /// <summary>The conditions to plan, one for each of <see cref="Each"/>, by the direct method. What depends on a device's own settings
+    /// is none of them: see <see cref="Repeat.PerSetting"/>.</summary>
     public ImmutableArray<Conditions> Planning => planning.IsDefault ? planning = [.. Each.Select(Of)] : planning;
 
     private ImmutableArray<Conditions> planning;
 
     private Conditions Of(ReadingPattern each) =>
-        new()
+        Test switch
         {
-            Kind = Reading.Kinds.First,
-            Polarity = each.Polarities.First,
-            Neutral = each.Neutral.First,
-            Earth = each.Earth.First,
-            Power = each.Power.First,
-            Between = each.Between.First,
-            Multiple = each.Multiple ?? 1,
-            PhaseDeg = each.PhaseDeg ?? 0,
-            Trigger = each.Triggers.First,
             // Leads plug into the instrument at both ends, so their earth is read end to end.
-            Part = Reading.Parts.First,
+            Test.EarthContinuity => new Conditions.EarthContinuity { Part = Reading.Parts.First },
+            Test.Insulation => new Conditions.Insulation(each.Between.First),
+            Test.Leakage => new Conditions.Leakage(Reading.Kinds.First)
+            {
+                Polarity = each.Polarities.First,
+                Neutral = each.Neutral.First,
+                Earth = each.Earth.First,
+                Power = each.Power.First,
+            },
+            Test.RcdTrip => new Conditions.RcdTrip(each.Multiple ?? 1, each.PhaseDeg ?? 0),
+            Test.Polarity => new Conditions.Polarity(),
+            Test.Wiring => new Conditions.Wiring(),
+            Test.DefibCharge => new Conditions.DefibCharge(),
+            Test.DefibSync => new Conditions.DefibSync(each.Triggers.First),
+            Test.PadPath => new Conditions.PadPath(),
+            _ => throw new InvalidOperationException($"{Test} is planned by what the device is set to, or by no pack."),
         };
 
     public bool IsFor(Item item) =>
@@ -207,12 +214,12 @@ public sealed record RulePack
     /// stricter of
     /// its class I and class II rows. Null when the pack has none.
     /// </summary>
-    public ResolvedLimit? LimitFor(Item item, Test test, Conditions under, Quantity? set = null)
+    public ResolvedLimit? LimitFor(Item item, Conditions under)
     {
         if (item.Class != ProtectionClass.Undecided)
-            return LimitAs(item, item.Class, test, under, set);
-        var asOne = LimitAs(item, ProtectionClass.I, test, under, set);
-        var asTwo = LimitAs(item, ProtectionClass.II, test, under, set);
+            return LimitAs(item, item.Class, under);
+        var asOne = LimitAs(item, ProtectionClass.I, under);
+        var asTwo = LimitAs(item, ProtectionClass.II, under);
         if (asOne?.Value is not { } one)
             return asTwo;
         if (asTwo?.Value is not { } two)
@@ -220,13 +227,13 @@ public sealed record RulePack
         return (asOne.IsFloor ? one.Si >= two.Si : one.Si <= two.Si) ? asOne : asTwo;
     }
 
-    private ResolvedLimit? LimitAs(Item item, ProtectionClass itemClass, Test test, Conditions under, Quantity? set)
+    private ResolvedLimit? LimitAs(Item item, ProtectionClass itemClass, Conditions under)
     {
         var partType = PartType(item, under);
-        foreach (var rule in byTest[(int)test])
+        foreach (var rule in byTest[(int)under.Test])
         {
             if (rule.Item.Matches(item, itemClass) && rule.Reading.Matches(under, partType))
-                return Resolve(rule, item, under, set);
+                return Resolve(rule, item, under);
         }
         return null;
     }
@@ -242,7 +249,7 @@ public sealed record RulePack
         return type;
     }
 
-    private ResolvedLimit Resolve(LimitRule rule, Item item, Conditions under, Quantity? set)
+    private ResolvedLimit Resolve(LimitRule rule, Item item, Conditions under)
     {
         var plain = rule.Formula switch
         {
@@ -261,7 +268,7 @@ public sealed record RulePack
                 rule,
                 it.Floor with
                 {
-                    Si = Math.Max(it.Floor.Si, it.Fraction * (set?.Si ?? 0)),
+                    Si = Math.Max(it.Floor.Si, it.Fraction * (under.Set?.Si ?? 0)),
                 },
                 it.Floor
             ),
@@ -269,7 +276,7 @@ public sealed record RulePack
         };
         if (rule.House is { } house)
             plain = Tightened(plain, house);
-        if (rule.Test != Test.EarthContinuity || under.Path != EarthPath.Loop)
+        if (under is not Conditions.EarthContinuity { Path: EarthPath.Loop })
             return plain;
         var line = ConductorResistance.Of(item.Cord, Flex);
         return line is null || plain.Value is not { } value

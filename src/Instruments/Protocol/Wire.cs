@@ -1,3 +1,4 @@
+using System.Globalization;
 using Osierwand.Core;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Quantities;
@@ -9,48 +10,65 @@ namespace Osierwand.Instruments.Protocol;
 /// <summary>Requests, readings and simulated items as named values of a message, both ways.</summary>
 internal static class Wire
 {
-    public static Message Start(int number, MeasurementRequest it) =>
-        Message.Of(
+    private const string DayFormat = "yyyy-MM-dd";
+
+    public static Message Start(int number, MeasurementRequest it)
+    {
+        var (leakage, insulation) = (it.Under as Conditions.Leakage, it.Under as Conditions.Insulation);
+        var trip = it.Under as Conditions.RcdTrip;
+        return Message.Of(
             number,
             "START",
             ("test", Words.Of(it.Test)),
-            ("kind", it.Test == Test.Leakage ? Words.Of(it.Under.Kind) : null),
-            ("method", Words.Of(it.Under.Method)),
-            ("polarity", Words.Of(it.Under.Polarity)),
-            ("neutral", Words.Of(it.Under.Neutral)),
-            ("earth", Words.Of(it.Under.Earth)),
-            ("power", Words.Of(it.Under.Power)),
-            ("between", Words.Of(it.Under.Between)),
-            ("multiple", it.Under.Multiple),
-            ("phase", it.Under.PhaseDeg),
-            ("volts", it.TestVolts),
+            ("kind", Word(leakage?.Kind)),
+            ("method", Word(leakage?.Method)),
+            ("polarity", Word(leakage?.Polarity)),
+            ("neutral", Word(leakage?.Neutral)),
+            ("earth", Word(leakage?.Earth)),
+            ("power", Word(leakage?.Power)),
+            ("between", Word(insulation?.Between)),
+            ("multiple", trip?.Multiple),
+            ("phase", trip?.PhaseDeg),
+            ("volts", insulation is null ? null : it.TestVolts),
             ("mains", it.NominalVolts),
             ("hertz", it.Hertz),
             ("seconds", it.Seconds)
         );
+    }
 
+    /// <returns>Null when nothing that this instrument could measure is asked for.</returns>
     public static MeasurementRequest? Request(Message it) =>
-        Enum<Test>(it, "test") is { } test
+        Asked(it) is { } under
             ? new(
-                test,
-                new()
-                {
-                    Kind = Enum<LeakageKind>(it, "kind") ?? default,
-                    Method = Enum<LeakageMethod>(it, "method") ?? default,
-                    Polarity = Enum<MainsPolarity>(it, "polarity") ?? default,
-                    Neutral = Enum<ConductorState>(it, "neutral") ?? default,
-                    Earth = Enum<ConductorState>(it, "earth") ?? default,
-                    Power = Enum<PowerState>(it, "power") ?? default,
-                    Between = Enum<Between>(it, "between") ?? default,
-                    Multiple = it.Amount("multiple") ?? 1,
-                    PhaseDeg = (int)(it.Amount("phase") ?? 0),
-                },
+                under,
                 it.Amount("volts") ?? 500,
                 it.Amount("mains") ?? 230,
                 it.Amount("hertz") ?? 50,
                 Math.Clamp(it.Amount("seconds") ?? 1, 0, 60)
             )
             : null;
+
+    private static Conditions? Asked(Message it) =>
+        Enum<Test>(it, "test") switch
+        {
+            Test.EarthContinuity => new Conditions.EarthContinuity(),
+            Test.Insulation => new Conditions.Insulation(Enum<Between>(it, "between") ?? default),
+            Test.Leakage when Enum<LeakageKind>(it, "kind") is { } kind => new Conditions.Leakage(kind)
+            {
+                Method = Enum<LeakageMethod>(it, "method") ?? default,
+                Polarity = Enum<MainsPolarity>(it, "polarity") ?? default,
+                Neutral = Enum<ConductorState>(it, "neutral") ?? default,
+                Earth = Enum<ConductorState>(it, "earth") ?? default,
+                Power = Enum<PowerState>(it, "power") ?? default,
+            },
+            Test.RcdTrip => new Conditions.RcdTrip(it.Amount("multiple") ?? 1, (int)(it.Amount("phase") ?? 0)),
+            Test.Polarity => new Conditions.Polarity(),
+            Test.Wiring => new Conditions.Wiring(),
+            _ => null,
+        };
+
+    private static string? Word<T>(T? value)
+        where T : struct, Enum => value is { } it ? Words.Of(it) : null;
 
     public static Message Value(int number, string word, InstrumentReading it) =>
         Message.Of(
@@ -99,12 +117,13 @@ internal static class Wire
         return value is null && ok is null && tripped is null ? null : new(test, value, ok, tripped, it.Amount("mains"), it.Amount("load"));
     }
 
-    public static Message Place(int number, string tag, Item item, DateOnly day, Defect defect) =>
+    public static Message Place(int number, string tag, Item item, DateOnly made, DateOnly day, Defect defect) =>
         Message.Of(
             number,
             "PLACE",
             ("tag", tag),
-            ("day", day.ToString("yyyy-MM-dd")),
+            ("made", made.ToString(DayFormat, CultureInfo.InvariantCulture)),
+            ("day", day.ToString(DayFormat, CultureInfo.InvariantCulture)),
             ("defect", Words.Of(defect)),
             ("kind", Words.Of(item.Kind)),
             ("class", Words.Of(item.Class)),
@@ -127,7 +146,8 @@ internal static class Wire
             Enum<ItemKind>(it, "kind") is not { } kind
             || Enum<ProtectionClass>(it, "class") is not { } itemClass
             || it.Text("tag") is not { } tag
-            || !DateOnly.TryParseExact(it.Text("day"), "yyyy-MM-dd", out var day)
+            || Day(it, "made") is not { } made
+            || Day(it, "day") is not { } day
         )
             return null;
         var item = new Item
@@ -147,11 +167,14 @@ internal static class Wire
             ),
             Rcd = it.Amount("rcd") is { } rcd ? new Amperes(rcd) : null,
         };
-        return HiddenState.Of(item, tag, day).With(Enum<Defect>(it, "defect") ?? Defect.None);
+        return HiddenState.Of(item, tag, made, day).With(Enum<Defect>(it, "defect") ?? Defect.None);
     }
 
     private static T? Enum<T>(Message it, string name)
         where T : struct, Enum => it.Text(name) is { } word ? Words.Find<T>(word) : null;
+
+    private static DateOnly? Day(Message it, string name) =>
+        DateOnly.TryParseExact(it.Text(name), DayFormat, CultureInfo.InvariantCulture, DateTimeStyles.None, out var day) ? day : null;
 
     private static string? YesNo(bool? flag) =>
         flag switch

@@ -7,13 +7,15 @@ namespace Osierwand.Instruments.Simulation;
 /// <summary>One measurement as asked of an instrument.</summary>
 /// <param name="TestVolts">For insulation.</param>
 public sealed record MeasurementRequest(
-    Test Test,
     Conditions Under,
     double TestVolts = 500,
     double NominalVolts = 230,
     double Hertz = 50,
     double Seconds = 1
-);
+)
+{
+    public Test Test => Under.Test;
+}
 
 /// <summary>What an instrument shows at the end: a value with its unit, or good or bad.</summary>
 /// <param name="Mains">Supplied while measuring; null for dead tests.</param>
@@ -45,14 +47,14 @@ public sealed class Analyser(Random noise)
     public InstrumentReading Measure(HiddenState state, MeasurementRequest request)
     {
         var circuit = new ItemCircuit(state);
-        return request.Test switch
+        return request.Under switch
         {
-            Test.EarthContinuity => Earth(circuit),
-            Test.Insulation => Insulation(circuit, state.Item, request),
-            Test.Leakage => Leakage(circuit, request),
-            Test.RcdTrip => Trip(circuit, request.Under),
-            Test.Polarity => new(request.Test, null, Ok: circuit.PolarityIsRight),
-            Test.Wiring => new(request.Test, null, Ok: circuit.WiringIsRight),
+            Conditions.EarthContinuity => Earth(circuit),
+            Conditions.Insulation insulation => Insulation(circuit, state.Item, insulation, request),
+            Conditions.Leakage leakage => Leakage(circuit, leakage, request),
+            Conditions.RcdTrip trip => Trip(circuit, trip),
+            Conditions.Polarity => new(request.Test, null, Ok: circuit.PolarityIsRight),
+            Conditions.Wiring => new(request.Test, null, Ok: circuit.WiringIsRight),
             _ => throw new NotSupportedException($"This instrument cannot measure {request.Test}."),
         };
     }
@@ -68,21 +70,21 @@ public sealed class Analyser(Random noise)
         );
     }
 
-    private InstrumentReading Insulation(ItemCircuit circuit, Item item, MeasurementRequest request)
+    private InstrumentReading Insulation(ItemCircuit circuit, Item item, Conditions.Insulation under, MeasurementRequest request)
     {
-        var toAccessible = request.Under.Between == Between.MainsToAccessible || item.Class is ProtectionClass.II or ProtectionClass.III;
+        var toAccessible = under.Between == Between.MainsToAccessible || item.Class is ProtectionClass.II or ProtectionClass.III;
         var ohms = circuit.InsulationOhms(request.TestVolts, toAccessible) * (1 + Jitter(0.01));
         if (ohms > InsulationRange)
             return new(Test.Insulation, new Measured(InsulationRange / 1e6, Unit.Megohm, Qualifier.Above));
         return new(Test.Insulation, new Measured(Round(ohms / 1e6, ohms < 20e6 ? 0.01 : 1), Unit.Megohm));
     }
 
-    private InstrumentReading Leakage(ItemCircuit circuit, MeasurementRequest request)
+    private InstrumentReading Leakage(ItemCircuit circuit, Conditions.Leakage under, MeasurementRequest request)
     {
         var mains = Math.Round(request.NominalVolts * (1.02 + Jitter(0.004)), 1);
-        var result = circuit.Leakage(request.Under, new(mains, request.Hertz));
+        var result = circuit.Leakage(under, new(mains, request.Hertz));
         var amperes = result.Amperes * (1 + Jitter(0.01));
-        var small = request.Under.Kind is not (LeakageKind.ProtectiveConductor or LeakageKind.Earth) && amperes < 1e-3;
+        var small = under.Kind is not (LeakageKind.ProtectiveConductor or LeakageKind.Earth) && amperes < 1e-3;
         var value =
             amperes > LeakageRange ? new Measured(LeakageRange * 1e3, Unit.Milliampere, Qualifier.Above)
             : small ? new Measured(Round(amperes * 1e6, 1), Unit.Microampere)
@@ -91,11 +93,11 @@ public sealed class Analyser(Random noise)
             Test.Leakage,
             value,
             Mains: mains,
-            LoadAmperes: request.Under.Method == LeakageMethod.Alternative ? null : Round(result.LoadAmperes, 0.01)
+            LoadAmperes: under.Method == LeakageMethod.Alternative ? null : Round(result.LoadAmperes, 0.01)
         );
     }
 
-    private InstrumentReading Trip(ItemCircuit circuit, Conditions under) =>
+    private InstrumentReading Trip(ItemCircuit circuit, Conditions.RcdTrip under) =>
         circuit.RcdTripSeconds(under.Multiple, under.PhaseDeg) is { } seconds
             ? new(Test.RcdTrip, new Measured(Round(seconds * 1000 + Jitter(0.4), 1), Unit.Millisecond), Tripped: true)
             : new(Test.RcdTrip, null, Tripped: false);

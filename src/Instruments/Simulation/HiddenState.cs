@@ -48,7 +48,9 @@ public sealed record HiddenState
     /// The item as made and as aged until a day: the same tag on the same day is always the same item. A share of items has a joint that
     /// works loose, damp insulation or an ageing filter, so that histories hold trends.
     /// </summary>
-    public static HiddenState Of(Item item, string tag, DateOnly day)
+    /// <param name="made">When it was new.</param>
+    /// <param name="day">Whose wear it shows; a day before it was made shows none.</param>
+    public static HiddenState Of(Item item, string tag, DateOnly made, DateOnly day)
     {
         var dice = new Random(Seed(tag));
         var power = item.RatedPower?.Value ?? (item.RatedCurrent?.Value ?? 0.3) * (item.RatedVoltage?.Value ?? 230);
@@ -57,7 +59,6 @@ public sealed record HiddenState
         // Mineral-filled elements leak a little more for every kilowatt.
         if (item.Heating)
             filter += 0.8e-9 * power / 1000;
-        var made = new DateOnly(2023, 1, 1).AddDays(dice.Next(300));
         // An item that old has been replaced by one like it: the demo must not wear out as a whole.
         var years = Math.Clamp((day.DayNumber - made.DayNumber) / 365.25, 0, OldestYears);
         var loosening = dice.NextDouble() < 0.14 ? 0.012 + 0.018 * dice.NextDouble() : 0.0008 * dice.NextDouble();

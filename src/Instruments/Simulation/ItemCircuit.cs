@@ -68,7 +68,7 @@ public sealed class ItemCircuit(HiddenState state)
     public sealed record LeakageResult(double Amperes, double LoadAmperes);
 
     /// <summary>Leakage through the 1 kilohm body network of IEC 60601-1, weighted by its 10 kilohm and 15 nanofarad.</summary>
-    public LeakageResult Leakage(Conditions under, Supply supply)
+    public LeakageResult Leakage(Conditions.Leakage under, Supply supply)
     {
         var net = new Network();
         var earthOpen = under.Earth == ConductorState.Open;

@@ -32,7 +32,6 @@ public sealed class BenchHub(Rulings rulings, Seals seals, InstrumentLine line, 
         var plan = Allowed(BenchState.Of(laid.Ruling, asked.Events), asked);
         var equipment = laid.Ruling.Item.Equipment;
         var request = new MeasurementRequest(
-            plan.Test,
             plan.Under,
             plan.TestVoltage?.Value ?? 500,
             laid.Ruling.Pack.NominalFor(equipment).Value,
@@ -44,7 +43,7 @@ public sealed class BenchHub(Rulings rulings, Seals seals, InstrumentLine line, 
     }
 
     /// <summary>What State does not allow is not started, whatever the page thinks.</summary>
-    private static PlanStep Allowed(BenchState state, MeasureRequest asked)
+    private static PlanStep.Measure Allowed(BenchState state, MeasureRequest asked)
     {
         var step =
             state.Steps.FirstOrDefault(it => it.Step.Key == asked.Step) ?? throw new HubException("This step is not on the run sheet.");
@@ -78,7 +77,7 @@ public sealed class BenchHub(Rulings rulings, Seals seals, InstrumentLine line, 
             line.TakeTurn($"{person.Name} with {laid.Item.Tag}")
             ?? throw new HubException($"The instrument is in use: {line.InUseBy}. Nothing was started.");
         await using var instrument = await Spoken(() =>
-            line.OpenWithAsync(laid.Item.Tag, laid.Ruling.Item.Equipment, DemoDefects.For(laid.Item, time), cancel)
+            line.OpenWithAsync(laid.Item.Tag, laid.Ruling.Item.Equipment, laid.Item.RegisteredOn, DemoDefects.For(laid.Item, time), cancel)
         );
         await using var reports = instrument.MeasureAsync(request, cancel).GetAsyncEnumerator(cancel);
         while (await Spoken(async () => await reports.MoveNextAsync()))
@@ -97,7 +96,7 @@ public sealed class BenchHub(Rulings rulings, Seals seals, InstrumentLine line, 
         }
     }
 
-    private LiveReport Live(Laid laid, PlanStep step, MeasureRequest asked, Worker person, InstrumentReport report, double seconds)
+    private LiveReport Live(Laid laid, PlanStep.Measure step, MeasureRequest asked, Worker person, InstrumentReport report, double seconds)
     {
         var (showing, nullOhm) = (report.Showing, step.Test == Test.EarthContinuity ? laid.Ruling.Kit?.NullOhm ?? 0 : 0);
         var value = showing.Value;

@@ -14,7 +14,8 @@ internal static class DemoDefects
         var today = DateOnly.FromDateTime(time.GetLocalNow().DateTime);
         var lately = item.LastTestedOn is { } last && today.DayNumber - last.DayNumber < QuietDays;
         var dice = item.Tag.Aggregate(7, (hash, character) => unchecked(hash * 37 + character)) & int.MaxValue;
-        return lately || dice % OneIn != 0 ? Defect.None : Suited(item.Equipment, dice / OneIn);
+        // What was never tested is as it was made: no history could tell of a fault.
+        return item.LastTestedOn is null || lately || dice % OneIn != 0 ? Defect.None : Suited(item.Equipment, dice / OneIn);
     }
 
     /// <summary>A fault that this kind of item can have.</summary>

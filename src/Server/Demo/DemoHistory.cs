@@ -242,7 +242,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
     /// done.</summary>
     private void Work(BenchSession session, RegisterItem item, Ruling ruling, DateTimeOffset from, DateOnly day, int? bad, Defect defect)
     {
-        var hidden = HiddenState.Of(item.Equipment, item.Tag, day).With(defect);
+        var hidden = HiddenState.Of(item.Equipment, item.Tag, item.RegisteredOn, day).With(defect);
         var at = from;
         string? last = null;
         while (session.State is { HasFailed: false, Current: { } key } state)
@@ -300,17 +300,11 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
             ),
         ];
 
-    private ReadingTaken Take(PlanStep step, Ruling ruling, HiddenState hidden, DateTimeOffset at)
+    private ReadingTaken Take(PlanStep.Measure step, Ruling ruling, HiddenState hidden, DateTimeOffset at)
     {
         var shown = analyser.Measure(
             hidden,
-            new(
-                step.Test,
-                step.Under,
-                step.TestVoltage?.Value ?? 500,
-                ruling.Pack.NominalFor(ruling.Item.Equipment).Value,
-                ruling.Pack.Hertz
-            )
+            new(step.Under, step.TestVoltage?.Value ?? 500, ruling.Pack.NominalFor(ruling.Item.Equipment).Value, ruling.Pack.Hertz)
         );
         return new()
         {

@@ -68,10 +68,11 @@ public sealed class InstrumentLine(IOptionsMonitor<SimulatorOptions> options, Ti
             : throw new InstrumentException(LineTrouble.Unreachable, "No instrument is connected. Readings can be typed.");
 
     /// <summary>A conversation with this item plugged in: what a technician's hands do at a real tester.</summary>
-    public async Task<LineInstrument> OpenWithAsync(string tag, Item item, Defect defect, CancellationToken cancel)
+    /// <param name="made">When it was new: only a simulated one is aged by it.</param>
+    public async Task<LineInstrument> OpenWithAsync(string tag, Item item, DateOnly made, Defect defect, CancellationToken cancel)
     {
         var instrument = await OpenAsync(cancel);
-        await instrument.PlaceAsync(tag, item, DateOnly.FromDateTime(time.GetUtcNow().UtcDateTime), defect, cancel);
+        await instrument.PlaceAsync(tag, item, made, DateOnly.FromDateTime(time.GetUtcNow().UtcDateTime), defect, cancel);
         return instrument;
     }
 

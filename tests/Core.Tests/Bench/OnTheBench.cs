@@ -286,18 +286,21 @@ internal sealed class OnTheBench(Ruling ruling)
 
     private void Pass(PlanStep plan)
     {
-        if (plan.Test == Test.RcdTrip && plan.Under.Multiple < 1)
+        if (plan.Under is Conditions.RcdTrip { Multiple: < 1 })
             NoTrip(plan.Key);
         else if (ReadingOf.UsualUnit(plan, Ruling.Pack) is null)
             Answer(plan.Key, true);
-        else if (plan.Set is { } set)
-            Type(plan.Key, QuantityText.Number(set.Si));
+        else if (plan.Under.Set is { } set)
+            Type(plan.Key, QuantityText.Number(set.Si / ReadingOf.UsualUnit(plan, Ruling.Pack)!.Factor));
         else
             Type(
                 plan.Key,
                 plan.Test == Test.Insulation
                     ? ">200M"
-                    : QuantityText.Number((plan.Limit?.Value?.Si ?? 1) * 0.3 / ReadingOf.UsualUnit(plan, Ruling.Pack)!.Factor, 6)
+                    : QuantityText.Number(
+                        ((plan as PlanStep.Measure)?.Limit?.Value?.Si ?? 1) * 0.3 / ReadingOf.UsualUnit(plan, Ruling.Pack)!.Factor,
+                        6
+                    )
             );
     }
 }

@@ -48,6 +48,11 @@ const evenWithinMs = 30;
 const shortestSlowTag = 6;
 /** A longer pause ends a burst. */
 const pauseMs = 250;
+/**
+ * A busy device may hold back the rest of a scan for so long. Cut in two, the rest would be another item’s tag: outside fields, where nobody
+ * types words, both parts are one.
+ */
+const stallMs = 1000;
 
 /** The tag that these presses are, or null when a hand typed them. */
 export function tagOf(presses: readonly Press[], settings: ScannerSettings): string | null {
@@ -55,6 +60,9 @@ export function tagOf(presses: readonly Press[], settings: ScannerSettings): str
   if (settings.prefix && text.startsWith(settings.prefix)) return text.slice(settings.prefix.length) || null;
   if (presses.length < shortestTag) return null;
   const gaps = presses.slice(1).map((press, i) => press.at - presses[i]!.at);
+  const stall = gaps.findIndex((gap) => gap > pauseMs);
+  if (stall >= 0) gaps.splice(stall, 1);
+  if (gaps.some((gap) => gap > pauseMs)) return null;
   const mean = gaps.reduce((sum, gap) => sum + gap, 0) / gaps.length;
   if (mean < surelyMs) return text;
   const spread = Math.max(...gaps) - Math.min(...gaps);
@@ -62,6 +70,9 @@ export function tagOf(presses: readonly Press[], settings: ScannerSettings): str
     ? text
     : null;
 }
+
+/** Letters and digits, and what joins them; the bench's own single keys are others. */
+const isOfTag = (press: Press) => /[\p{L}\p{N}-]/u.test(press.key);
 
 type Listener = (tag: string) => void;
 const listeners = new Set<Listener>();
@@ -113,7 +124,9 @@ export function watchScanner(): () => void {
     }
     if (event.key.length !== 1) return reset();
     const last = presses.at(-1);
-    if (!last || event.timeStamp - last.at > pauseMs) {
+    const gap = last ? event.timeStamp - last.at : Infinity;
+    const isStalled = gap <= stallMs && !field && !isField(event.target) && presses.every(isOfTag);
+    if (gap > pauseMs && !isStalled) {
       reset();
       if (isField(event.target)) field = { it: event.target, value: event.target.value };
     } else if (!field && isField(event.target)) field = { it: event.target, value: '' };
