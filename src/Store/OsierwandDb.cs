@@ -21,6 +21,7 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
     public DbSet<Instrument> Instruments => Set<Instrument>();
     public DbSet<ItemChange> ItemChanges => Set<ItemChange>();
     public DbSet<DiscardedSheet> DiscardedSheets => Set<DiscardedSheet>();
+    public DbSet<HandedSheet> HandedSheets => Set<HandedSheet>();
     public DbSet<HouseChange> HouseChanges => Set<HouseChange>();
 
     /// <summary>The one way to point the context at a database, for the server, its tests and the migrations tool alike.</summary>
@@ -89,6 +90,12 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
         {
             sheet.Property(it => it.Events).HasColumnType("json");
             sheet.HasIndex(it => it.ItemId);
+        });
+        builder.Entity<HandedSheet>(sheet =>
+        {
+            sheet.Property(it => it.Events).HasColumnType("json");
+            sheet.HasIndex(it => it.ItemId);
+            sheet.HasIndex(it => it.EndedAt);
         });
         builder.Entity<Instrument>(instrument => instrument.Property(it => it.Accuracies).HasColumnType("json"));
         builder.Entity<HouseChange>(change =>

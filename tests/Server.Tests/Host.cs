@@ -1,5 +1,7 @@
+using System.Globalization;
 using System.Net.Http.Json;
 using System.Text.Json;
+using System.Text.Json.Serialization;
 using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.EntityFrameworkCore;
@@ -59,13 +61,15 @@ public sealed class World : IAsyncLifetime
     }
 }
 
-/// <summary>The server under test, with no instrument connected.</summary>
-internal sealed class Host(string connection) : WebApplicationFactory<Program>
+/// <summary>The server under test.</summary>
+/// <param name="instrument">Port of a simulated instrument; 0: none.</param>
+internal sealed class Host(string connection, int instrument = 0) : WebApplicationFactory<Program>
 {
     protected override void ConfigureWebHost(IWebHostBuilder builder)
     {
         builder.UseSetting("ConnectionStrings:Osierwand", connection);
         builder.UseSetting("Demo:Enabled", "true");
+        builder.UseSetting("Simulator:Port", instrument.ToString(CultureInfo.InvariantCulture));
         builder.UseSetting("SignIn:PerMinute", "1000");
         foreach (var level in new[] { "Default", "Override:Microsoft", "Override:Microsoft.EntityFrameworkCore", "Override:System" })
             builder.UseSetting($"Serilog:MinimumLevel:{level}", "Fatal");
@@ -81,6 +85,10 @@ internal sealed class Host(string connection) : WebApplicationFactory<Program>
 
 internal static class Http
 {
+    /// <summary>Words as the server writes them.</summary>
+    public static JsonSerializerOptions Json { get; } =
+        new(JsonSerializerDefaults.Web) { Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) } };
+
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
 
     public static async Task<JsonElement> Get(this HttpClient client, string path) =>

@@ -40,6 +40,7 @@ public sealed partial record BenchState
         private readonly Dictionary<string, Guid> confirmed = [];
         private readonly List<EarthFound> earths = [];
         private readonly List<RefusedEvent> refused = [];
+        private readonly List<string> handedOverBy = [];
         private Ruling ruling;
         private RunSheet sheet;
         private Evaluated? evaluated;
@@ -70,6 +71,7 @@ public sealed partial record BenchState
                 Unproved unproved => Disbelieve(unproved),
                 Parked => SetParked(true),
                 Resumed => SetParked(false),
+                TakenOver taken => Continue(taken),
                 _ => "This is not known here.",
             };
             if (why is not null)
@@ -80,6 +82,14 @@ public sealed partial record BenchState
         {
             isParked = to;
             return null;
+        }
+
+        private string? Continue(TakenOver taken)
+        {
+            if (string.IsNullOrWhiteSpace(taken.From) || taken.From.Length > LongestText)
+                return "It does not say from whom.";
+            handedOverBy.Add(taken.From);
+            return SetParked(false);
         }
 
         /// <summary>The sheet follows what was settled; what was done stays and is judged again.</summary>

@@ -49,6 +49,7 @@ public enum NotTestedReason
 [JsonDerivedType(typeof(Unproved), "unproved")]
 [JsonDerivedType(typeof(Parked), "parked")]
 [JsonDerivedType(typeof(Resumed), "resumed")]
+[JsonDerivedType(typeof(TakenOver), "takenOver")]
 public abstract record BenchEvent
 {
     public required Guid Id { get; init; }
@@ -215,3 +216,14 @@ public sealed record Unproved : BenchEvent
 public sealed record Parked : BenchEvent;
 
 public sealed record Resumed : BenchEvent;
+
+/// <summary>The sheet was handed over from another bench: what stands before this was done by <see cref="From"/>, what follows by whoever
+/// saves it. The server writes it and knows it again.</summary>
+public sealed record TakenOver : BenchEvent
+{
+    /// <summary>Number of the hand-over at the server.</summary>
+    public required Guid HandOver { get; init; }
+
+    /// <summary>Who did what stands before.</summary>
+    public required string From { get; init; }
+}

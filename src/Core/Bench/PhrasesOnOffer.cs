@@ -17,6 +17,7 @@ public static class PhrasesOnOffer
         "Lead not nulled",
         "Reading had not settled",
     ];
+    private static readonly string[] LookAgain = ["Wrong point pressed", "Looked again: it is sound"];
     private static readonly string[] NotWorking =
     [
         "Does not do its job",
@@ -35,6 +36,12 @@ public static class PhrasesOnOffer
     public static IReadOnlyList<string> ReasonsForFacts { get; } =
     ["Read off the plate", "Measured", "Was entered wrong", "Maker's papers", "Changed since"];
     private static readonly string[] Discard = ["Wrong item on the bench", "Started by mistake", "Done on another bench"];
+    private static readonly string[] HandOver =
+    [
+        "End of my shift",
+        "Needs an instrument that I do not have",
+        "Needs a competence that I do not hold",
+    ];
     private static readonly string[] Withdraw = ["Clip was off", "Wrong item", "Wrong answer pressed"];
 
     public static Phrases Of(Ruling ruling)
@@ -42,12 +49,14 @@ public static class PhrasesOnOffer
         var say = ruling.Pack.Dialect;
         return new(
             say.Say(Void),
+            say.Say(LookAgain),
             say.Say(NotWorking),
             say.Say(OverrideReasons),
             say.Say(Points),
             say.Say(Earths),
             say.Say(ReasonsForFacts),
             Discard,
+            HandOver,
             say.Say(Withdraw),
             [.. Enum.GetValues<NotTestedReason>().Select(reason => new Choice(Words.Of(reason), Text(reason)))],
             [.. Enum.GetValues<Scope>().Select(scope => new Choice(Words.Of(scope), Text(scope), Scopes.Refusal(ruling, scope)))],

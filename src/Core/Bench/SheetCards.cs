@@ -38,7 +38,6 @@ internal static class SheetCards
             pack.Id,
             CheckNote,
             pack.Scope == PackScope.Medical,
-            ruling.Technician.IsLead,
             [.. state.Sheet.Steps.Select(step => Card(step, ruling))],
             say.Say(state.Sheet.Remarks),
             [.. look.Points.Select(point => new LookCard(point.Id, say.Say(point.Where), say.Say(point.Text), say.Say(point.Phrases)))],
@@ -46,7 +45,6 @@ internal static class SheetCards
                 say.Say(fuse?.Summary ?? ""),
                 [.. look.CordFindings.Select(finding => new FuseLine(finding.IsFault, say.Say(finding.Text)))]
             ),
-            ruling.Technician.IsLead,
             PhrasesOnOffer.Of(ruling)
         );
     }
@@ -85,7 +83,6 @@ internal static class SheetCards
             null,
             false,
             false,
-            false,
             say.Say(lines)
         );
 
@@ -110,7 +107,6 @@ internal static class SheetCards
             earlier,
             say.Say(step.Source),
             step.NotMeasured,
-            step.Under is Conditions.EarthContinuity or Conditions.Leakage { Kind: LeakageKind.Touch },
             step.Under is Conditions.RcdTrip,
             step.Under is Conditions.Insulation { Between: Between.MainsToAccessible },
             []

@@ -17,6 +17,7 @@ internal static class StateCards
         var outcome = state.Outcome;
         return new(
             state.Current,
+            Ahead.Of(state) is var ahead ? ahead with { Why = say.Say(ahead.Why) } : ahead,
             [.. state.Steps.Select(step => Step(step, state, say))],
             state.Look.Answers,
             state.Look.Outcome,
@@ -57,6 +58,7 @@ internal static class StateCards
             it.Action,
             it.Start.IsGiven,
             it.Start.WhyNot is { } why ? say.Say(why) : null,
+            FurtherPoints.AreTaken(it),
             it.WhyStopped is { } stopped ? say.Say(stopped) : null,
             it.Stands,
             it.Taken,
@@ -114,6 +116,7 @@ internal static class StateCards
                 taken.Source,
                 taken.At,
                 null,
+                null,
                 [],
                 taken.Note
             );
@@ -147,6 +150,7 @@ internal static class StateCards
             judged.Overridden is { } was && it.OverriddenBy is { } by
                 ? new(by.Id, was, judged.Status, state.Ruling.Technician.Name, by.Reason)
                 : null,
+            OverrideOffer.Of(judged, state.Ruling),
             [.. it.Borrowed.Select(borrow => Borrow(borrow, say))],
             taken.Note
         );
@@ -245,6 +249,7 @@ internal static class StateCards
             .Look.Answers.Where(answer => answer.Answer == LookAnswer.Advice)
             .Select(answer => $"Look: {answer.Words}.")
             .Concat(state.Assessment.Advice)
+            .Concat(state.HandedOverBy.Distinct().Select(name => $"Begun by {name}, who handed the sheet over."))
             .Concat(
                 state
                     .Readings.Where(it => it.Fault is not null && it.Void is null)

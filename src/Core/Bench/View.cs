@@ -32,12 +32,10 @@ public sealed record SheetView(
     string StandardId,
     string CheckNote,
     bool IsMedical,
-    bool IsLead,
     IReadOnlyList<StepCard> Steps,
     IReadOnlyList<string> Remarks,
     IReadOnlyList<LookCard> Look,
     FuseCard Fuse,
-    bool MayOverride,
     Phrases Phrases
 );
 
@@ -53,7 +51,6 @@ public sealed record FuseLine(bool IsFault, string Text);
 /// <param name="Unit">The unit a bare typed number is in; null for steps answered good or bad.</param>
 /// <param name="Source">What drives the measurement.</param>
 /// <param name="NotMeasured">Why it cannot be measured with what is at hand.</param>
-/// <param name="ManyPoints">It may be read at several points, each a reading of its own.</param>
 /// <param name="MayNotTrip">An RCD that did not trip can be said.</param>
 /// <param name="MayFindEarth">A probe here may find an earth where none should be.</param>
 /// <param name="Lines">What a confirmation says was done.</param>
@@ -74,7 +71,6 @@ public sealed record StepCard(
     IReadOnlyList<EarlierValue> Earlier,
     string Source,
     string? NotMeasured,
-    bool ManyPoints,
     bool MayNotTrip,
     bool MayFindEarth,
     IReadOnlyList<string> Lines
@@ -96,12 +92,14 @@ public sealed record EarlierValue(DateOnly Date, double Si, string Text, bool Is
 /// <summary>Words on offer, so that no screen makes up its own.</summary>
 public sealed record Phrases(
     IReadOnlyList<string> Void,
+    IReadOnlyList<string> LookAgain,
     IReadOnlyList<string> NotWorking,
     IReadOnlyList<string> Override,
     IReadOnlyList<string> Points,
     IReadOnlyList<string> EarthFound,
     IReadOnlyList<string> FactReasons,
     IReadOnlyList<string> Discard,
+    IReadOnlyList<string> HandOver,
     IReadOnlyList<string> Withdraw,
     IReadOnlyList<Choice> NotTested,
     IReadOnlyList<Choice> Scopes,
@@ -115,10 +113,12 @@ public sealed record Phrases(
 public sealed record Choice(string Value, string Text, string? WhyNot = null);
 
 /// <param name="Current">Key of the step in hand; null when nothing is left to do.</param>
+/// <param name="Ahead">What the key that goes on does.</param>
 /// <param name="Failures">What failed, each with what can be voided.</param>
 /// <param name="Next">What the dates would be if it were saved now; null while it cannot pass.</param>
 public sealed record StateView(
     string? Current,
+    Ahead Ahead,
     IReadOnlyList<StepView> Steps,
     IReadOnlyList<LookAnswerState> Look,
     Look LookOutcome,
@@ -139,6 +139,7 @@ public sealed record StateView(
 );
 
 /// <param name="May">Whether it may be started now; else <paramref name="WhyNot"/>.</param>
+/// <param name="TakesPoint">One more point may be measured, a reading of its own.</param>
 /// <param name="Void">How many readings of it were voided.</param>
 /// <param name="Owed">Points whose failed reading was voided and must be taken again.</param>
 public sealed record StepView(
@@ -147,6 +148,7 @@ public sealed record StepView(
     StepAction Action,
     bool May,
     string? WhyNot,
+    bool TakesPoint,
     string? Stopped,
     Guid? Stands,
     IReadOnlyList<Guid> Taken,
@@ -156,6 +158,7 @@ public sealed record StepView(
 
 /// <param name="Use">Share of the limit used, 1 at the limit.</param>
 /// <param name="Raw">What the display showed, where a null or a scaling changed it.</param>
+/// <param name="OverrideTo">What this person may make of it; null where it cannot be overridden.</param>
 public sealed record ReadingView(
     Guid Id,
     string Step,
@@ -177,6 +180,7 @@ public sealed record ReadingView(
     ReadingSource Source,
     DateTimeOffset At,
     OverrideView? Override,
+    Status? OverrideTo,
     IReadOnlyList<BorrowedView> Borrowed,
     string? Note
 );

@@ -23,16 +23,24 @@ public sealed record Override
     /// <returns>The override, or why there can be none.</returns>
     public static Result<Override> Of(RulePack pack, Item item, Test test, Status to, string by, bool byLead, string reason)
     {
-        if (!byLead)
-            return new Fault("role", "only a lead may override a reading");
+        if (Refusal(pack, item, test, byLead) is { } refusal)
+            return refusal;
         if (string.IsNullOrWhiteSpace(by))
             return new Fault("by", "name the lead who decides");
         if (string.IsNullOrWhiteSpace(reason))
             return new Fault("reason", "an override needs a reason");
         if (to is not (Status.Pass or Status.Fail))
             return new Fault("status", "an override decides pass or fail");
+        return new Override(to, by, reason);
+    }
+
+    /// <returns>Why no override of this test can be made at all; null when one can.</returns>
+    public static Fault? Refusal(RulePack pack, Item item, Test test, bool byLead)
+    {
+        if (!byLead)
+            return new Fault("role", "only a lead may override a reading");
         if (test == Test.Leakage && (pack.Scope == PackScope.Medical || item.Kind is ItemKind.MedicalDevice or ItemKind.MedicalSystem))
             return new Fault("", "medical leakage is never overridden");
-        return test == Test.Visual ? new Fault("", "a failed look is never overridden") : new Override(to, by, reason);
+        return test == Test.Visual ? new Fault("", "a failed look is never overridden") : null;
     }
 }

@@ -21,6 +21,9 @@ internal static class BenchEndpoints
         bench.MapPost("/{itemId:guid}/inspections", Saving.Save);
         bench.MapPost("/{itemId:guid}/discard", Discard);
         bench.MapPost("/inspections/{inspectionId:guid}/withdraw", Saving.Withdraw);
+        bench.MapPost("/{itemId:guid}/hand-over", HandOver.Give);
+        bench.MapGet("/handed-over", HandOver.Waiting);
+        bench.MapPost("/handed-over/{id:guid}/take", HandOver.Take);
         bench.MapGet("/discarded", Discarded).RequireAuthorization(Person.Lead);
         bench.MapPost("/discarded/{id:guid}/seen", Seen).RequireAuthorization(Person.Lead);
     }
@@ -88,10 +91,7 @@ internal static class BenchEndpoints
         if (!await db.Items.AnyAsync(it => it.Id == itemId, cancel))
             return Refusals.NotFound("item");
         // A sheet whose round was closed or whose item was scrapped meanwhile cannot be judged any more; it is kept all the same.
-        var laid = await rulings.LayAsync(itemId, sent.RoundId, user.Worker(), cancel);
-        var failures = laid.TryGet(out var on)
-            ? new BenchSession(on.Ruling, sent.Events).View().Now.Failures.Select(failure => failure.Text).ToArray()
-            : [$"not judged: {laid.Fault!.Message}"];
+        var failures = await HandOver.FailuresAsync(rulings, itemId, sent.RoundId, sent.Events, user, cancel);
         db.DiscardedSheets.Add(
             new()
             {
@@ -108,6 +108,9 @@ internal static class BenchEndpoints
             }
         );
         await db.SaveChangesAsync(cancel);
+        // Only a sheet that still holds what was handed over ends the hand-over: leaving some of it out hides nothing.
+        if (await HandOver.RefusalAsync(db, sent.Events, user.Id(), cancel) is null)
+            await HandOver.EndAsync(db, sent.Events, user.Id(), time, cancel);
         return TypedResults.Ok(new DiscardedAnswer(sent.Id, failures.Length > 0));
     }
 

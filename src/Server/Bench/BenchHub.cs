@@ -49,15 +49,9 @@ public sealed class BenchHub(Rulings rulings, Seals seals, InstrumentLine line, 
             state.Steps.FirstOrDefault(it => it.Step.Key == asked.Step) ?? throw new HubException("This step is not on the run sheet.");
         if (step.Step is not SheetStep.Measure measure)
             throw new HubException("This step is not measured.");
-        // Another point of a step that is done is a reading of its own; a failed one is voided first.
-        var isAnotherPoint =
-            asked.Point is not null
-            && step.IsDecided
-            && step.Standing != Standing.Fail
-            && step.WhyStopped is null
-            && state.Readings.All(it => it.StepKey != asked.Step || it.Event.Point != asked.Point);
-        if (!step.Start.IsGiven && !isAnotherPoint)
-            throw new HubException($"Not started. {step.Start.WhyNot}");
+        var may = asked.Point is { } point ? FurtherPoints.At(state, step, point) : step.Start;
+        if (!may.IsGiven)
+            throw new HubException($"Not started. {may.WhyNot}");
         if (step.Action == StepAction.Hold && asked.StartedBy != "hold")
             throw new HubException("Not started. This step is started by a deliberate hold and by nothing else.");
         if (step.Action is not (StepAction.Press or StepAction.Hold))

@@ -89,6 +89,24 @@ public sealed class Rulings(OsierwandDb db, InstrumentLine line, TimeProvider ti
                 it.Failures,
             })
             .FirstOrDefaultAsync(cancel);
+        // Whoever took a sheet over has it before their eyes; for everybody else it is a failure that nobody has ended.
+        var handed = await db
+            .HandedSheets.AsNoTracking()
+            .Where(it =>
+                it.ItemId == item.Id
+                && it.EndedAt == null
+                && it.Failures.Length > 0
+                && (it.TakenById == null || it.TakenById != technician.Id)
+            )
+            .OrderByDescending(it => it.At)
+            .Select(it => new
+            {
+                it.Person,
+                it.At,
+                it.TakenBy,
+                it.Failures,
+            })
+            .FirstOrDefaultAsync(cancel);
         var ruling = new Ruling
         {
             Item = new(
@@ -104,9 +122,11 @@ public sealed class Rulings(OsierwandDb db, InstrumentLine line, TimeProvider ti
                 item.State,
                 item.Revision,
                 item.Equipment,
-                left is null
-                    ? null
-                    : $"A run sheet with a failure was discarded by {left.Person} on {left.At:yyyy-MM-dd} ({left.Reason}): {string.Join("; ", left.Failures)}"
+                left is not null
+                        ? $"A run sheet with a failure was discarded by {left.Person} on {left.At:yyyy-MM-dd} ({left.Reason}): {string.Join("; ", left.Failures)}"
+                    : handed is not null
+                        ? $"A run sheet with a failure was handed over by {handed.Person} on {handed.At:yyyy-MM-dd} and {(handed.TakenBy is null ? "nobody has taken it" : $"{handed.TakenBy} has it")}: {string.Join("; ", handed.Failures)}"
+                    : null
             ),
             Round = new(round.Id, round.Name, client.Id, client.Name, client.Code, item.Site.TimeZone),
             PackId = packId,

@@ -62,6 +62,8 @@ internal static class Saving
             .ToArray();
         if (unproved.Length > 0)
             return Unproven(unproved);
+        if (await HandOver.RefusalAsync(db, sent.Events, user.Id(), cancel) is { } foreign)
+            return Refusals.Of(StatusCodes.Status422UnprocessableEntity, "Not saved.", foreign.Message, [foreign]);
 
         var state = BenchState.Of(laid.Ruling, sent.Events);
         if (state.Fingerprint != sent.State)
@@ -93,6 +95,8 @@ internal static class Saving
         );
         if (appended == Appended.Saved)
             Journal.Saved(log, record.Outcome, null);
+        if (appended is Appended.Saved or Appended.Already)
+            await HandOver.EndAsync(db, sent.Events, user.Id(), time, cancel);
         return appended switch
         {
             Appended.IdClash => Conflict(

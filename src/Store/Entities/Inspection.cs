@@ -70,6 +70,31 @@ public sealed class ItemChange
     public string[] Lines { get; set; } = [];
 }
 
+/// <summary>A run sheet that one bench handed to another, whole. It is one person's until it is taken, then the taker's; it ends when the
+/// taker saves or discards it.</summary>
+public sealed class HandedSheet
+{
+    /// <summary>The sheet's own number, made by the bench: sending twice stores once.</summary>
+    public Guid Id { get; set; }
+    public Guid ItemId { get; set; }
+    public RegisterItem Item { get; set; } = null!;
+    public Guid RoundId { get; set; }
+    public Guid PersonId { get; set; }
+    public required string Person { get; set; }
+    public DateTimeOffset At { get; set; }
+
+    /// <summary>What the next one should know.</summary>
+    public required string Words { get; set; }
+
+    /// <summary>What failed, a line each; while the sheet is open they mark its item.</summary>
+    public string[] Failures { get; set; } = [];
+    public required string Events { get; set; }
+    public Guid? TakenById { get; set; }
+    public string? TakenBy { get; set; }
+    public DateTimeOffset? TakenAt { get; set; }
+    public DateTimeOffset? EndedAt { get; set; }
+}
+
 /// <summary>
 /// A run sheet that ended without a record: discarded with a reason, whole. One that holds a failure marks its item until a lead has seen
 /// it.

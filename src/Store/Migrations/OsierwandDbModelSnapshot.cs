@@ -350,6 +350,77 @@ namespace Osierwand.Store.Migrations
                     b.ToTable("discarded_sheets", (string)null);
                 });
 
+            modelBuilder.Entity("Osierwand.Store.Entities.HandedSheet", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<DateTimeOffset?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<string>("Events")
+                        .IsRequired()
+                        .HasColumnType("json")
+                        .HasColumnName("events");
+
+                    b.PrimitiveCollection<string[]>("Failures")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("failures");
+
+                    b.Property<Guid>("ItemId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("item_id");
+
+                    b.Property<string>("Person")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("person");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<Guid>("RoundId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("round_id");
+
+                    b.Property<DateTimeOffset?>("TakenAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("taken_at");
+
+                    b.Property<string>("TakenBy")
+                        .HasColumnType("text")
+                        .HasColumnName("taken_by");
+
+                    b.Property<Guid?>("TakenById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("taken_by_id");
+
+                    b.Property<string>("Words")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("words");
+
+                    b.HasKey("Id")
+                        .HasName("pk_handed_sheets");
+
+                    b.HasIndex("EndedAt")
+                        .HasDatabaseName("ix_handed_sheets_ended_at");
+
+                    b.HasIndex("ItemId")
+                        .HasDatabaseName("ix_handed_sheets_item_id");
+
+                    b.ToTable("handed_sheets", (string)null);
+                });
+
             modelBuilder.Entity("Osierwand.Store.Entities.HouseChange", b =>
                 {
                     b.Property<string>("PackId")
@@ -970,6 +1041,18 @@ namespace Osierwand.Store.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_discarded_sheets_items_item_id");
+
+                    b.Navigation("Item");
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.HandedSheet", b =>
+                {
+                    b.HasOne("Osierwand.Store.Entities.RegisterItem", "Item")
+                        .WithMany()
+                        .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_handed_sheets_items_item_id");
 
                     b.Navigation("Item");
                 });

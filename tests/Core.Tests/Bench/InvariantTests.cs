@@ -272,6 +272,32 @@ public class InvariantTests
         );
 
     [Fact]
+    public void The_key_that_goes_on_never_saves_a_fail_and_never_starts_what_may_not_start() =>
+        Holds(
+            (_, state) =>
+            {
+                var ahead = Ahead.Of(state);
+                switch (ahead.Kind)
+                {
+                    case AheadKind.End:
+                        state.EndOf(ahead.End!.Value).IsOpen.ShouldBeTrue();
+                        ahead.End.ShouldNotBe(EndKind.Fail);
+                        break;
+                    case AheadKind.Step:
+                        state.Steps.Single(step => step.Step.Key == ahead.Step).IsOver.ShouldBeFalse();
+                        break;
+                    case AheadKind.Settle:
+                        state.HasFailed.ShouldBeTrue();
+                        break;
+                }
+                if (state.HasFailed && state.Ruling.Scope != Scope.FaultFinding)
+                    ahead.Kind.ShouldBe(AheadKind.Settle);
+                foreach (var step in state.Steps.Where(FurtherPoints.AreTaken))
+                    (step.WhyStopped, step.Standing == Standing.Fail).ShouldBe((null, false));
+            }
+        );
+
+    [Fact]
     public void A_repeated_event_counts_once() =>
         Holds((bench, state) => BenchState.Of(bench.Ruling, [.. bench.Events, .. bench.Events]).Fingerprint.ShouldBe(state.Fingerprint));
 

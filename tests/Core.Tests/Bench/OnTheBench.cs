@@ -256,7 +256,21 @@ internal sealed class OnTheBench(Ruling ruling)
     /// <summary>Everything that is left is done well.</summary>
     public OnTheBench PassTheRest()
     {
-        for (var n = 0; n < 200 && State.Current is { } key; n++)
+        PassUntil(null);
+        if (State.Proposal is { } proposal)
+            Happens(next => new Evaluated
+            {
+                Id = next.Id,
+                At = next.At,
+                Evaluation = proposal.Evaluation,
+            });
+        return this;
+    }
+
+    /// <summary>Everything before a step is done well; null: everything.</summary>
+    public void PassUntil(string? step)
+    {
+        for (var n = 0; n < 200 && State.Current is { } key && key != step; n++)
         {
             switch (Step(key).Step)
             {
@@ -274,14 +288,6 @@ internal sealed class OnTheBench(Ruling ruling)
                     break;
             }
         }
-        if (State.Proposal is { } proposal)
-            Happens(next => new Evaluated
-            {
-                Id = next.Id,
-                At = next.At,
-                Evaluation = proposal.Evaluation,
-            });
-        return this;
     }
 
     private void Pass(PlanStep plan)

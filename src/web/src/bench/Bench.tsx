@@ -8,8 +8,7 @@ import { Waiting } from '../frame/Waiting';
 import { useMe } from '../people/SignedIn';
 import { BenchDesk } from './BenchDesk';
 import { BenchRun, freshRuling } from './benchRun';
-import { type Draft, inTheWay, keyOf, readDraft, removeDraft, storeDraft } from './drafts';
-import { keptSchool } from './school';
+import { type Draft, inTheWay, keyOf, newDraft, readDraft, removeDraft, storeDraft } from './drafts';
 import { lockTab, type TabLock } from './tabLock';
 import { happened, type Ruling } from './types';
 
@@ -109,24 +108,6 @@ async function rule(
     if (failure instanceof Problem) return { fresh: null, problem: failure };
     throw failure;
   }
-}
-
-function newDraft(personId: string, ruling: Ruling): Draft {
-  const school = keptSchool();
-  return {
-    key: keyOf(personId, ruling.round.id, ruling.item.id),
-    version: 2,
-    personId,
-    roundId: ruling.round.id,
-    itemId: ruling.item.id,
-    tag: ruling.item.tag,
-    name: ruling.item.name,
-    saveId: crypto.randomUUID(),
-    ruling,
-    events: school && school !== ruling.school ? [happened({ kind: 'schoolChosen', school })] : [],
-    parked: false,
-    updatedAt: '',
-  };
 }
 
 function OneAtATime({ draft, onFree }: { draft: Draft; onFree: () => void }) {

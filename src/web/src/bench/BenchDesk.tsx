@@ -61,6 +61,13 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
       void navigate('/');
     },
   });
+  const handOver = useMutation({
+    mutationFn: (words: string) => run.handOver(words),
+    onSuccess: () => {
+      done();
+      void navigate('/');
+    },
+  });
   const park = useCallback(async () => {
     await run.park();
   }, [run]);
@@ -113,21 +120,19 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
     if (instrument.isBusy || save.isPending) return;
     const { now, sheet, pending } = run.get();
     if (pending > 0) return say('Still judging what was entered.');
-    // After a failure Enter decides nothing: it goes to the choice between again and fail.
-    if (now.failures.length > 0 && sheet.scope !== 'faultFinding' && chosen === null)
-      return document.querySelector<HTMLElement>('#verdict .again, #verdict button')?.focus();
-    const key = chosen ?? now.current;
+    const { ahead } = now;
+    const key = chosen ?? ahead.step;
     const step = sheet.steps.find((it) => it.key === key);
     const state = now.steps.find((it) => it.key === key);
     if (!step || !state) {
-      if (now.evaluation && now.evaluation.confirmed === null)
-        return document.getElementById('evaluate')?.focus();
-      const end = now.ends.find((it) => it.isOpen && (it.kind === 'pass' || it.kind === 'findings'));
-      if (end) save.mutate({ end: end.kind, notTested: null, remarks: null });
-      else say(now.ends.find((it) => it.kind === 'pass')!.why);
-      return;
+      // What the key does is Core's to say; here it only finds the place.
+      if (ahead.kind === 'settle')
+        return document.querySelector<HTMLElement>('#verdict .again, #verdict button')?.focus();
+      if (ahead.kind === 'evaluate') return document.getElementById('evaluate')?.focus();
+      if (ahead.end) return save.mutate({ end: ahead.end, notTested: null, remarks: null });
+      return say(ahead.why);
     }
-    const atAnotherPoint = probe?.step === step.key;
+    const atAnotherPoint = probe?.step === step.key && state.takesPoint;
     if (!state.may && !atAnotherPoint) return say(state.whyNot ?? '');
     switch (state.action) {
       case 'allGood': {
@@ -217,6 +222,7 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
     return (
       <Saved
         saved={save.data}
+        reasons={run.get().sheet.phrases.withdraw}
         onNext={() => void navigate('/')}
         onWithdraw={async (reason) => {
           await ask(
@@ -261,6 +267,7 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
               onSaveAgain={() => save.variables && save.mutate(save.variables)}
             />
             {discard.error && <Notice problem={discard.error} />}
+            {handOver.error && <Notice problem={handOver.error} />}
           </Box>
           <Box
             sx={{
@@ -334,6 +341,10 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
             onNotTested={(notTested, remarks) => {
               setAsking(null);
               save.mutate({ end: 'notTested', notTested, remarks });
+            }}
+            onHandOver={(words) => {
+              setAsking(null);
+              handOver.mutate(words);
             }}
             onDiscard={(reason) => {
               setAsking(null);

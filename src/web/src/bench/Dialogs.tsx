@@ -23,6 +23,7 @@ export function Question(props: {
   onClose: () => void;
   onNotTested: (reason: Schema['NotTestedReason'], remarks: string | null) => void;
   onDiscard: (reason: string) => void;
+  onHandOver: (words: string) => void;
 }) {
   const { asking, onClose } = props;
   switch (asking.what) {
@@ -42,6 +43,8 @@ export function Question(props: {
       return <NotTestedDialog onClose={onClose} onSave={props.onNotTested} />;
     case 'discard':
       return <DiscardDialog onClose={onClose} onDiscard={props.onDiscard} />;
+    case 'handOver':
+      return <HandOverDialog onClose={onClose} onHandOver={props.onHandOver} />;
     case 'facts':
       return <BenchFacts onClose={onClose} />;
     case 'keys':
@@ -119,12 +122,12 @@ function AgainDialog({
 }) {
   const run = useRun();
   const desk = useDesk();
-  const offered = useShown(({ sheet }) => sheet.phrases.void);
   const isLook = !!asking.point;
+  const offered = useShown(({ sheet }) => (isLook ? sheet.phrases.lookAgain : sheet.phrases.void));
   return (
     <WordsDialog
       title={`${asking.text}: why does it not count?`}
-      offered={isLook ? ['Wrong point pressed', 'Looked again: it is sound'] : offered}
+      offered={offered}
       label="In words"
       take="It does not count"
       cancel="It stands"
@@ -265,7 +268,7 @@ function OverrideDialog({
 }) {
   const run = useRun();
   const offered = useShown(({ sheet }) => sheet.phrases.override);
-  const to = reading.status === 'pass' ? 'fail' : 'pass';
+  const to = reading.overrideTo!;
   return (
     <WordsDialog
       title={`Override ${reading.text}: ${reading.status} becomes ${to}. Why?`}
@@ -378,6 +381,21 @@ function DiscardDialog({ onDiscard, onClose }: { onDiscard: (reason: string) => 
       note={why}
       onTake={onDiscard}
       onClose={onClose}
+    />
+  );
+}
+
+function HandOverDialog(props: { onHandOver: (words: string) => void; onClose: () => void }) {
+  const offered = useShown(({ sheet }) => sheet.phrases.handOver);
+  return (
+    <WordsDialog
+      title="Hand it to another bench: what should they know?"
+      offered={offered}
+      label="In words"
+      take="Hand it over"
+      note="All that was done goes along with your name, and leaves this device. Whoever is in the house can take it over on Today."
+      onTake={props.onHandOver}
+      onClose={props.onClose}
     />
   );
 }

@@ -124,6 +124,9 @@ export function ItemColumn(props: { ruling: Schema['Ruling']; onPark: () => void
         >
           Not tested
         </Button>
+        <Button size="small" color="inherit" onClick={() => desk.ask({ what: 'handOver' })}>
+          Hand over
+        </Button>
         <Button size="small" color="inherit" onClick={() => desk.ask({ what: 'discard' })}>
           Discard
         </Button>

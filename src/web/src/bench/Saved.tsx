@@ -12,10 +12,13 @@ import { Key } from './RunSheet';
 /** Saved: the verdict, the next date with its reasons, the label at true size, and on to the next scan. */
 export function Saved({
   saved,
+  reasons,
   onNext,
   onWithdraw,
 }: {
   saved: Schema['SavedInspection'];
+  /** Offered for taking it back. */
+  reasons: readonly string[];
   onNext: () => void;
   onWithdraw: (reason: string) => Promise<void>;
 }) {
@@ -85,7 +88,7 @@ export function Saved({
             <Key name="Enter" does="on to the next; a scan opens it at once" />
           </Box>
         </Box>
-        {saved.withdrawUntil && <TakeBack until={saved.withdrawUntil} onWithdraw={onWithdraw} />}
+        {saved.withdrawUntil && <TakeBack until={saved.withdrawUntil} reasons={reasons} onWithdraw={onWithdraw} />}
       </Box>
       {saved.hasLabel && (
         <Box
@@ -151,7 +154,15 @@ export function Saved({
 }
 
 /** A fail that was saved too soon is taken back within its minute, by a correcting record. */
-function TakeBack({ until, onWithdraw }: { until: string; onWithdraw: (reason: string) => Promise<void> }) {
+function TakeBack({
+  until,
+  reasons,
+  onWithdraw,
+}: {
+  until: string;
+  reasons: readonly string[];
+  onWithdraw: (reason: string) => Promise<void>;
+}) {
   const [left, setLeft] = useState(() => secondsTo(until));
   const [asking, setAsking] = useState(false);
   useEffect(() => {
@@ -180,7 +191,7 @@ function TakeBack({ until, onWithdraw }: { until: string; onWithdraw: (reason: s
       {asking && (
         <WordsDialog
           title="Why is the fail taken back?"
-          offered={['Clip was off', 'Wrong item', 'Wrong answer pressed']}
+          offered={reasons}
           label="In words"
           take="Take it back"
           onTake={(reason) => {

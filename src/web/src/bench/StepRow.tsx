@@ -226,9 +226,6 @@ function Other({ reading }: { reading: ReadingNow }) {
 function More({ step, now, stands }: { step: Step; now: StepNow; stands: ReadingNow }) {
   const desk = useDesk();
   const run = useRun();
-  const mayOverride = useShown(
-    ({ sheet }) => sheet.mayOverride && !(sheet.isMedical && step.test === 'leakage'),
-  );
   return (
     <Box
       onClick={(event) => event.stopPropagation()}
@@ -246,7 +243,7 @@ function More({ step, now, stands }: { step: Step; now: StepNow; stands: Reading
       >
         Again
       </Button>
-      {step.manyPoints && now.standing !== 'fail' && now.standing !== 'stopped' && (
+      {now.takesPoint && (
         <Button size="small" onClick={() => desk.ask({ what: 'point', step: step.key })}>
           Another point
         </Button>
@@ -265,7 +262,7 @@ function More({ step, now, stands }: { step: Step; now: StepNow; stands: Reading
           Without {stands.borrowed.at(-1)!.standard}
         </Button>
       )}
-      {mayOverride && !stands.override && (
+      {stands.overrideTo && (
         <Button size="small" color="inherit" onClick={() => desk.ask({ what: 'override', reading: stands })}>
           Override
         </Button>

@@ -189,6 +189,19 @@ export class BenchRun {
     return answer;
   }
 
+  /** To another bench, by way of the server; it leaves this device once it is there. */
+  async handOver(words: string): Promise<void> {
+    await this.queue;
+    await ask(
+      api.POST('/api/v1/bench/{itemId}/hand-over', {
+        params: { path: { itemId: this.itemId } },
+        body: { id: this.draft.saveId, roundId: this.roundId, events: [...this.draft.events], words },
+      }),
+    );
+    this.isWriting = false;
+    await removeDraft(this.key);
+  }
+
   /** After a fail was taken back: the same work, under a number of its own. */
   async reopen(): Promise<void> {
     this.isWriting = true;

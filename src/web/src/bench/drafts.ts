@@ -1,5 +1,6 @@
 import Dexie, { type EntityTable } from 'dexie';
-import type { BenchEvent, Ruling } from './types';
+import { keptSchool } from './school';
+import { happened, type BenchEvent, type Ruling } from './types';
 
 /** What this version writes. Another one is told, never guessed at. */
 const version = 2;
@@ -44,6 +45,25 @@ export async function forgetDrafts() {
 
 export const keyOf = (personId: string, roundId: string, itemId: string) =>
   `${personId}/${roundId}/${itemId}`;
+
+/** A sheet just laid on the bench; the technician's school of measuring goes before everything. */
+export function newDraft(personId: string, ruling: Ruling): Draft {
+  const school = keptSchool();
+  return {
+    key: keyOf(personId, ruling.round.id, ruling.item.id),
+    version,
+    personId,
+    roundId: ruling.round.id,
+    itemId: ruling.item.id,
+    tag: ruling.item.tag,
+    name: ruling.item.name,
+    saveId: crypto.randomUUID(),
+    ruling,
+    events: school && school !== ruling.school ? [happened({ kind: 'schoolChosen', school })] : [],
+    parked: false,
+    updatedAt: '',
+  };
+}
 
 /** Storage did not take it: full, broken or forbidden. What is on the screen is still there. */
 export class NotStored extends Error {

@@ -14,6 +14,7 @@ import { useRoundInHand } from '../frame/roundInHand';
 import { usePageTitle } from '../frame/usePageTitle';
 import { Waiting } from '../frame/Waiting';
 import { Discarded } from './Discarded';
+import { HandedOver } from './HandedOver';
 
 /** The open rounds, and what is due in the one in hand, room by room. */
 export function Today() {
@@ -85,6 +86,7 @@ export function Today() {
         )}
         {opening && <OpenRound onClose={() => setOpening(false)} />}
         <Parked />
+        <HandedOver />
         {isLead && <Discarded />}
       </Box>
       <Box sx={{ p: { xs: 2, md: 3 }, bgcolor: c.surface, minWidth: 0 }}>

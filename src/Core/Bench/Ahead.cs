@@ -1,0 +1,86 @@
+using Osierwand.Core.Judging;
+using Osierwand.Core.Planning;
+using Osierwand.Core.Standards;
+
+namespace Osierwand.Core.Bench;
+
+/// <summary>What the one key that goes on does now.</summary>
+public enum AheadKind
+{
+    /// <summary>Something failed: choose between measuring again and saving the fail. The key itself decides neither.</summary>
+    Settle,
+
+    /// <summary>Do the step in hand.</summary>
+    Step,
+
+    /// <summary>A person confirms the evaluation.</summary>
+    Evaluate,
+
+    /// <summary>Save.</summary>
+    End,
+
+    /// <summary>Nothing is left that the key could do; the words say what is open.</summary>
+    Nothing,
+}
+
+/// <param name="Step">With <see cref="AheadKind.Step"/>: its key.</param>
+/// <param name="End">With <see cref="AheadKind.End"/>: how it is saved; never a fail, which is a press of its own.</param>
+/// <param name="Why">In words for the technician.</param>
+public sealed record Ahead(AheadKind Kind, string? Step, EndKind? End, string Why)
+{
+    public static Ahead Of(BenchState state)
+    {
+        if (state.HasFailed && state.Ruling.Scope != Scope.FaultFinding)
+            return new(AheadKind.Settle, null, null, "Something failed: measure again with a reason, or save the fail.");
+        if (state.Current is { } step)
+            return new(AheadKind.Step, step, null, state.Sheet.Find(step)!.Name);
+        var (pass, findings) = (state.EndOf(EndKind.Pass), state.EndOf(EndKind.Findings));
+        if (state.Proposal is not null && state.Evaluation is null)
+            return new(AheadKind.Evaluate, null, null, pass.Why);
+        var open = pass.IsOpen ? pass : findings;
+        return open.IsOpen
+            ? new(AheadKind.End, null, open.Kind, open.Why)
+            : new(AheadKind.Nothing, null, null, state.Ruling.Scope == Scope.FaultFinding ? findings.Why : pass.Why);
+    }
+}
+
+/// <summary>Readings beside the first at one step.</summary>
+public static class FurtherPoints
+{
+    /// <summary>Whether a step may be measured at one more point, which is a reading of its own. A failed one is voided first; a step that
+    /// names its own spot has no other.</summary>
+    public static May At(BenchState state, StepState step, string point)
+    {
+        if (step.Start.IsGiven)
+            return step.Start;
+        if (!AreTaken(step))
+            return step.Start;
+        return state.Readings.Any(it => it.StepKey == step.Step.Key && it.Void is null && it.Event.Point == point)
+            ? May.Refused($"{point} was measured already: measure it again with a reason.")
+            : May.Given;
+    }
+
+    /// <summary>Whether one more point would be taken now.</summary>
+    public static bool AreTaken(StepState step) =>
+        step is { IsDecided: true, Standing: not (Standing.Fail or Standing.NotMeasured), WhyStopped: null }
+        && step.Step
+            is SheetStep.Measure
+            {
+                Plan.Under: { At: null } and (Conditions.EarthContinuity or Conditions.Leakage { Kind: LeakageKind.Touch })
+            };
+}
+
+/// <summary>What a lead may make of a reading.</summary>
+internal static class OverrideOffer
+{
+    /// <returns>Pass or fail; null where this reading cannot be overridden, or the person is no lead.</returns>
+    public static Status? Of(Judgement it, Ruling ruling)
+    {
+        if (it.Status == Status.Void || it.Overridden is not null)
+            return null;
+        var refusal = Override.Refusal(ruling.Pack, ruling.Item.Equipment, it.Reading.Test, ruling.Technician.IsLead);
+        return refusal is not null ? null
+            : it.Status == Status.Pass ? Status.Fail
+            : Status.Pass;
+    }
+}

@@ -1,0 +1,139 @@
+using Osierwand.Core.Bench;
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Judging;
+using Osierwand.Core.Planning;
+using Shouldly;
+using static Osierwand.Core.Tests.Bench.OnTheBench;
+
+namespace Osierwand.Core.Tests.Bench;
+
+/// <summary>What the one key that goes on does, what may be measured beside, and what a lead may make of a reading: offered by the
+/// engine, so that no screen decides it.</summary>
+public class AheadTests
+{
+    private const string Earth = "earthContinuity";
+    private const string Insulation = "insulation";
+
+    private static Ahead Of(OnTheBench bench) => Ahead.Of(bench.State);
+
+    [Fact]
+    public void It_goes_step_by_step_and_saves_when_nothing_is_left()
+    {
+        var bench = With(Kettle);
+        (Of(bench).Kind, Of(bench).Step).ShouldBe((AheadKind.Step, "visual"));
+        bench.LookGood();
+        (Of(bench).Kind, Of(bench).Step).ShouldBe((AheadKind.Step, Earth));
+        bench.PassTheRest();
+        (Of(bench).Kind, Of(bench).End).ShouldBe((AheadKind.End, EndKind.Pass));
+    }
+
+    [Fact]
+    public void After_a_failure_it_decides_nothing()
+    {
+        var bench = With(Kettle).LookGood();
+        bench.Type(Earth, "0.9");
+        (Of(bench).Kind, Of(bench).Step, Of(bench).End).ShouldBe((AheadKind.Settle, null, null));
+    }
+
+    [Fact]
+    public void Of_fault_finding_it_goes_on_after_a_failure_and_ends_with_findings()
+    {
+        var bench = new OnTheBench(RulingFor(Kettle) with { Scope = Scope.FaultFinding }).LookGood();
+        bench.Type(Insulation, "0.2");
+        Of(bench).Kind.ShouldBe(AheadKind.Step);
+        bench.Type(Earth, "0.05");
+        (Of(bench).Kind, Of(bench).End).ShouldBe((AheadKind.End, EndKind.Findings));
+    }
+
+    [Fact]
+    public void Medical_equipment_is_evaluated_by_a_person_before_it_is_saved()
+    {
+        var bench = With(Pump, "iec-62353-2014");
+        bench.PassUntil(null);
+        Of(bench).Kind.ShouldBe(AheadKind.Evaluate);
+        bench.PassTheRest();
+        (Of(bench).Kind, Of(bench).End).ShouldBe((AheadKind.End, EndKind.Pass));
+    }
+
+    [Fact]
+    public void One_more_point_is_taken_where_there_are_several_and_never_over_a_failure()
+    {
+        var bench = With(Kettle, kit: Analyser).LookGood();
+        FurtherPoints.AreTaken(bench.Step(Earth)).ShouldBeFalse("the first point comes first");
+        bench.Type(Earth, "0.05", at: "Case");
+        FurtherPoints.AreTaken(bench.Step(Earth)).ShouldBeTrue();
+        FurtherPoints.At(bench.State, bench.Step(Earth), "Handle").IsGiven.ShouldBeTrue();
+        FurtherPoints.At(bench.State, bench.Step(Earth), "Case").IsGiven.ShouldBeFalse();
+        var bad = bench.Type(Earth, "0.9", at: "Handle");
+        FurtherPoints.At(bench.State, bench.Step(Earth), "Guard").IsGiven.ShouldBeFalse();
+        bench.Void(bad);
+        FurtherPoints.At(bench.State, bench.Step(Earth), "Handle").IsGiven.ShouldBeTrue("its failed reading was voided");
+    }
+
+    [Fact]
+    public void A_step_that_names_its_own_spot_has_no_other()
+    {
+        var bench = With(Kettle with { EarthedParts = ["case", "tap"] }, kit: Analyser).LookGood();
+        bench.Type("earthContinuity/case", "0.05");
+        FurtherPoints.AreTaken(bench.Step("earthContinuity/case")).ShouldBeFalse();
+    }
+
+    [Theory]
+    [InlineData(Insulation, ">200M")]
+    [InlineData("leakage/protectiveConductor", "0.3")]
+    public void No_other_test_has_further_points(string step, string reading)
+    {
+        var bench = With(Kettle, kit: Analyser).LookGood();
+        bench.Type(Earth, "0.05");
+        bench.Type(Insulation, ">200M");
+        bench.Type("leakage/protectiveConductor", "0.3");
+        bench.Stands(step).ShouldBe(Standing.Pass, reading);
+        FurtherPoints.AreTaken(bench.Step(step)).ShouldBeFalse();
+    }
+
+    [Theory]
+    [InlineData(true, "0.9", Status.Pass)]
+    [InlineData(true, "0.05", Status.Fail)]
+    [InlineData(false, "0.9", null)]
+    public void A_lead_is_offered_the_other_verdict_and_a_technician_none(bool isLead, string reading, Status? offered)
+    {
+        var bench = With(Kettle, isLead: isLead).LookGood();
+        var id = bench.Type(Earth, reading);
+        new BenchSession(bench.Ruling, bench.Events).View().Now.Readings.Single(it => it.Id == id).OverrideTo.ShouldBe(offered);
+    }
+
+    [Fact]
+    public void What_was_voided_overridden_or_is_medical_leakage_is_offered_none()
+    {
+        var bench = With(Kettle, isLead: true).LookGood();
+        var id = bench.Type(Earth, "0.9");
+        Offered(bench, id).ShouldBe(Status.Pass);
+        bench.Override(id, Status.Pass);
+        Offered(bench, id).ShouldBeNull();
+        var again = bench.Type(Earth, "0.8");
+        bench.Void(again);
+        Offered(bench, again).ShouldBeNull();
+        var pump = With(Pump, "iec-62353-2014", isLead: true).LookGood();
+        var leak = pump.Type("leakage/equipment", "900");
+        Offered(pump, leak).ShouldBeNull();
+    }
+
+    private static Status? Offered(OnTheBench bench, Guid id) =>
+        new BenchSession(bench.Ruling, bench.Events).View().Now.Readings.Single(it => it.Id == id).OverrideTo;
+
+    [Fact]
+    public void Whoever_takes_a_sheet_over_is_told_whose_work_it_was()
+    {
+        var bench = With(Kettle).LookGood();
+        bench.Happens(next => new TakenOver
+        {
+            Id = next.Id,
+            At = next.At,
+            HandOver = Guid.NewGuid(),
+            From = "Ida",
+        });
+        bench.PassTheRest();
+        new BenchSession(bench.Ruling, bench.Events).View().Now.Advice.ShouldContain("Begun by Ida, who handed the sheet over.");
+        bench.State.Outcome.ShouldBe(Outcome.Pass, "by whom it was done is no advice to the client");
+    }
+}

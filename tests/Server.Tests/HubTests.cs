@@ -1,0 +1,288 @@
+using System.Net;
+using System.Net.Sockets;
+using Microsoft.AspNetCore.Http.Connections;
+using Microsoft.AspNetCore.SignalR;
+using Microsoft.AspNetCore.SignalR.Client;
+using Microsoft.AspNetCore.TestHost;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+using Osierwand.Core.Bench;
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Standards;
+using Osierwand.Core.Tests.Bench;
+using Osierwand.Instruments;
+using Osierwand.Server.Bench;
+using Shouldly;
+
+namespace Osierwand.Server.Tests;
+
+/// <summary>What the hub starts and what it refuses, over a real connection and with a simulated instrument.</summary>
+public sealed class HubTests(World world) : IAsyncLifetime
+{
+    private readonly TcpListener instrument = new(IPAddress.Loopback, 0);
+    private readonly CancellationTokenSource stop = new();
+    private Host app = null!;
+
+    private static CancellationToken Cancel => TestContext.Current.CancellationToken;
+
+    public ValueTask InitializeAsync()
+    {
+        instrument.Start();
+        // Fast enough for a test, slow enough that something can happen while it runs.
+        _ = SimulatorServer.RunAsync(instrument, 10, stop.Token);
+        app = new Host(world.Connection, PortOf(instrument));
+        return ValueTask.CompletedTask;
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        await stop.CancelAsync();
+        await app.DisposeAsync();
+        instrument.Dispose();
+        stop.Dispose();
+    }
+
+    private static int PortOf(TcpListener it) => ((IPEndPoint)it.LocalEndpoint).Port;
+
+    [Fact]
+    public async Task A_measurement_is_the_instruments_and_is_saved_as_that()
+    {
+        var kettle = await Kettle.Register(await app.SignedIn());
+        var looked = await Kettle.Looked(kettle);
+        await using var line = await Line(app);
+        var reading = await Measured(line, await Asked(kettle, looked, "earthContinuity"));
+        (reading.Source, reading.Unit, reading.Seal.ShouldNotBeNull().Length > 20).ShouldBe((ReadingSource.Instrument, "ohm", true));
+        reading.NullOhm.ShouldBe((await kettle.Lay()).Kit!.NullOhm);
+        List<BenchEvent> work = [.. looked, reading, Kettle.Typed("insulation", ">500M"), Kettle.Answer("functional", true)];
+        (await kettle.Save(work)).Status.ShouldBe(200);
+        // The same figure said to be another, or carried to another item, is nobody's measurement.
+        var other = await Kettle.Register(kettle.Client);
+        List<BenchEvent> carried = [.. await Kettle.Looked(other), reading, .. work[^2..]];
+        (await other.Save(carried)).Body.Text("conflict").ShouldBe("unproved");
+        List<BenchEvent> bent = [.. await Kettle.Looked(kettle), reading with { Number = 0.01 }, .. work[^2..]];
+        (await kettle.Save(bent)).Body.Text("conflict").ShouldBe("unproved");
+    }
+
+    [Theory]
+    [InlineData("insulation", "Look first", false)]
+    [InlineData("leakage/protectiveConductor", "Look first", false)]
+    [InlineData("insulation", "Earth continuity comes first", true)]
+    [InlineData("visual", "not measured", true)]
+    [InlineData("functional", "not measured", true)]
+    [InlineData("leakage/nowhere", "not on the run sheet", true)]
+    public async Task What_the_state_does_not_allow_is_not_started(string step, string why, bool isLooked)
+    {
+        var kettle = await Kettle.Register(await app.SignedIn());
+        await using var line = await Line(app);
+        (await Refused(line, await Asked(kettle, isLooked ? await Kettle.Looked(kettle) : [], step))).ShouldContain(why);
+    }
+
+    [Fact]
+    public async Task After_a_failed_earth_nothing_live_is_started_whatever_the_page_says()
+    {
+        var kettle = await Kettle.Register(await app.SignedIn());
+        var failed = await Kettle.Looked(kettle, Kettle.Typed("earthContinuity", "0.9"));
+        await using var line = await Line(app);
+        foreach (var step in new[] { "insulation", "leakage/protectiveConductor" })
+            (await Refused(line, await Asked(kettle, failed, step))).ShouldContain("The earth path failed");
+        (await Refused(line, await Asked(kettle, failed, "earthContinuity"))).ShouldContain("say why this reading does not count");
+        (await Refused(line, await Asked(kettle, failed, "earthContinuity") with { Point = "Handle" })).ShouldContain("It failed");
+    }
+
+    [Fact]
+    public async Task A_further_point_is_measured_once_and_never_a_further_insulation()
+    {
+        var kettle = await Kettle.Register(await app.SignedIn());
+        var earthed = await Kettle.Looked(kettle, Kettle.Typed("earthContinuity", "0.05"));
+        await using var line = await Line(app);
+        (await Refused(line, await Asked(kettle, earthed, "earthContinuity"))).ShouldContain("It is done");
+        var handle = await Measured(line, await Asked(kettle, earthed, "earthContinuity") with { Point = "Handle" });
+        handle.Point.ShouldBe("Handle");
+        List<BenchEvent> both = [.. earthed, handle, Kettle.Typed("insulation", ">500M")];
+        (await Refused(line, await Asked(kettle, both, "earthContinuity") with { Point = "Handle" })).ShouldContain("was measured already");
+        (await Refused(line, await Asked(kettle, both, "insulation") with { Point = "Handle" })).ShouldContain("It is done");
+    }
+
+    [Fact]
+    public async Task An_outdated_ruling_a_stranger_and_too_many_events_are_refused()
+    {
+        var kettle = await Kettle.Register(await app.SignedIn());
+        var asked = await Asked(kettle, await Kettle.Looked(kettle), "earthContinuity");
+        await using var line = await Line(app);
+        (await Refused(line, asked with { Ruling = "0123456789abcdef" })).ShouldContain("Nothing was started");
+        (await Refused(line, asked with { RoundId = Guid.NewGuid() })).ShouldContain("no such item");
+        var many = Enumerable.Range(0, BenchState.MostEvents + 1).Select(_ => Kettle.Typed("earthContinuity", "0.05")).ToList();
+        (await Refused(line, asked with { Events = many })).ShouldContain("events");
+        await Should.ThrowAsync<HttpRequestException>(() => Line(app, who: null));
+    }
+
+    [Fact]
+    public async Task One_instrument_measures_for_one_bench_at_a_time_and_is_free_when_the_stream_is_closed()
+    {
+        var here = await Kettle.Register(await app.SignedIn());
+        var there = await Kettle.Register(await app.SignedIn("rufus"));
+        await using var first = await Line(app);
+        await using var second = await Line(app, "rufus");
+        using var closing = CancellationTokenSource.CreateLinkedTokenSource(Cancel);
+        var running = first
+            .StreamAsync<LiveReport>("Measure", await Asked(here, await Kettle.Looked(here), "earthContinuity"), closing.Token)
+            .GetAsyncEnumerator(closing.Token);
+        (await running.MoveNextAsync()).ShouldBeTrue();
+        var asked = await Asked(there, await Kettle.Looked(there), "earthContinuity");
+        (await Refused(second, asked)).ShouldContain("in use");
+        await closing.CancelAsync();
+        // The server hears of it by the closed stream; until then the instrument is still spoken for.
+        for (var attempt = 0; ; attempt++)
+            try
+            {
+                (await Measured(second, asked)).Source.ShouldBe(ReadingSource.Instrument);
+                break;
+            }
+            catch (HubException busy) when (attempt < 50 && busy.Message.Contains("in use", StringComparison.Ordinal))
+            {
+                await Task.Delay(100, Cancel);
+            }
+    }
+
+    [Fact]
+    public async Task Out_of_calibration_it_measures_nothing()
+    {
+        var kettle = await Kettle.Register(await app.SignedIn());
+        await using var line = await Line(app);
+        var due = await world.InDatabase(db => db.Instruments.OrderBy(it => it.Name).Select(it => it.CalibrationDue).FirstAsync(Cancel));
+        await Calibrated(DateOnly.FromDateTime(DateTime.UtcNow).AddDays(-3));
+        try
+        {
+            (await Refused(line, await Asked(kettle, await Kettle.Looked(kettle), "earthContinuity"))).ShouldContain("type the reading");
+        }
+        finally
+        {
+            await Calibrated(due);
+        }
+    }
+
+    [Fact]
+    public async Task Mains_on_patient_parts_is_started_by_a_hold_and_by_nothing_else()
+    {
+        using var analyser = new TcpListener(IPAddress.Loopback, 0);
+        analyser.Start();
+        _ = SaysItCan(analyser, "earthContinuity,leakage/equipment,leakage/appliedPart", stop.Token);
+        await using var ward = new Host(world.Connection, PortOf(analyser));
+        var lead = await ward.SignedIn("maud");
+        var device = await Device(lead);
+        var ruling = await device.Lay();
+        var sheet = new OnTheBench(ruling);
+        const string step = "leakage/appliedPart/part ECG";
+        sheet.PassUntil(step);
+        sheet.State.Current.ShouldBe(step);
+        await using var line = await Line(ward, "maud");
+        var asked = await Asked(device, sheet.Events, step);
+        (await Refused(line, asked)).ShouldContain("deliberate hold");
+        // Held, it is asked of the instrument, which here can say what it is and no more.
+        (await Refused(line, asked with { StartedBy = "hold" })).ShouldNotContain("Not started");
+    }
+
+    private async Task<Kettle> Device(HttpClient lead)
+    {
+        var code = $"W{Random.Shared.Next(1_000_000, 9_999_999)}";
+        var (_, opened) = await lead.Post(
+            "/api/v1/rounds",
+            new
+            {
+                clientCode = code,
+                clientName = "Ward",
+                site = "Ward",
+                name = "Visit",
+                standardId = "uk-cop-5",
+                medicalStandardId = "iec-62353-2014",
+                endsOn = DateOnly.FromDateTime(DateTime.UtcNow).AddDays(7),
+            }
+        );
+        var round = opened.GetProperty("id").GetGuid();
+        var (_, made) = await lead.Post("/api/v1/register", Kettle.New(round, "M-1"));
+        var kettle = new Kettle(lead, made.GetProperty("itemId").GetGuid(), round, "M-1");
+        var monitor = new Item { Kind = ItemKind.MedicalDevice, AppliedParts = [new("ECG", AppliedPartType.CF, 3)] };
+        await world.InDatabase(db =>
+            db.Items.Where(it => it.Id == kettle.Item).ExecuteUpdateAsync(set => set.SetProperty(it => it.Equipment, monitor), Cancel)
+        );
+        return kettle;
+    }
+
+    private Task<int> Calibrated(DateOnly until) =>
+        world.InDatabase(db => db.Instruments.ExecuteUpdateAsync(set => set.SetProperty(it => it.CalibrationDue, until), Cancel));
+
+    private static async Task<MeasureRequest> Asked(Kettle kettle, IReadOnlyList<BenchEvent> events, string step) =>
+        new(kettle.Item, kettle.Round, (await kettle.Lay()).Fingerprint, step, null, "press", Guid.NewGuid(), events);
+
+    private static async Task<ReadingTaken> Measured(HubConnection line, MeasureRequest asked)
+    {
+        BenchEvent? reading = null;
+        await foreach (var report in line.StreamAsync<LiveReport>("Measure", asked, Cancel))
+            reading = report.Reading ?? reading;
+        return reading.ShouldBeOfType<ReadingTaken>();
+    }
+
+    private static async Task<string> Refused(HubConnection line, MeasureRequest asked) =>
+        (await Should.ThrowAsync<HubException>(() => Measured(line, asked))).Message;
+
+    /// <summary>A bench's own connection, with the cookie of who is signed in there.</summary>
+    private static async Task<HubConnection> Line(Host app, string? who = "ida")
+    {
+        using var browser = app.Server.CreateClient();
+        var cookies = "";
+        if (who is not null)
+        {
+            using var answer = await browser.PostAsync(
+                new Uri($"/api/v1/people/demo-sign-in?userName={who}", UriKind.Relative),
+                null,
+                Cancel
+            );
+            cookies = string.Join("; ", answer.Headers.GetValues("Set-Cookie").Select(cookie => cookie.Split(';')[0]));
+        }
+        var line = new HubConnectionBuilder()
+            .WithUrl(
+                new Uri(app.Server.BaseAddress, "hubs/bench"),
+                options =>
+                {
+                    options.HttpMessageHandlerFactory = _ => app.Server.CreateHandler();
+                    options.Transports = HttpTransportType.LongPolling;
+                    if (cookies.Length > 0)
+                        options.Headers["Cookie"] = cookies;
+                }
+            )
+            .AddJsonProtocol(protocol => protocol.PayloadSerializerOptions = Http.Json)
+            .Build();
+        await line.StartAsync(Cancel);
+        return line;
+    }
+
+    /// <summary>An instrument that says what it can do and then does not deliver.</summary>
+    private static async Task SaysItCan(TcpListener at, string functions, CancellationToken stop)
+    {
+        try
+        {
+            while (true)
+            {
+                var client = await at.AcceptTcpClientAsync(stop);
+                _ = Answer(client);
+            }
+        }
+        catch (Exception ended) when (ended is OperationCanceledException or ObjectDisposedException or SocketException) { }
+
+        async Task Answer(TcpClient client)
+        {
+            using var _ = client;
+            using var reader = new StreamReader(client.GetStream());
+            await using var writer = new StreamWriter(client.GetStream()) { AutoFlush = true, NewLine = "\n" };
+            while (await reader.ReadLineAsync(stop) is { } line)
+            {
+                var words = line.Split(' ');
+                await writer.WriteLineAsync(
+                    words[1] == "IDENTIFY"
+                        ? $"{words[0]} OK name=Analyser serial=1 firmware=1 functions={functions}"
+                        : $"{words[0]} FAULT code=busy text=no"
+                );
+            }
+        }
+    }
+}
