@@ -119,7 +119,7 @@ public class ReadingTests
                 _ => new Reading.RcdTripped(it, shown),
             },
             Conditions.Performance it => new Reading.Performance(it, shown) { MakerLimit = flag ? new(2, shown.Unit.Dimension) : null },
-            Conditions.Conductors it => new Reading.Conductors(it, flag) { Found = flag ? null : LeadFault.Crossed },
+            Conditions.Conductors it => new Reading.Conductors(it, flag) { Found = flag ? null : ConductorFault.Crossed },
             _ => new Reading.Functional(flag),
         };
         return reading with

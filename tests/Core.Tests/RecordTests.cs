@@ -39,7 +39,7 @@ public class RecordTests
                 Load = new(10.3),
             },
             new Reading.Leakage(new(LeakageKind.Touch), new(9, Unit.Milliampere)) { Void = "clip was off" },
-            new Reading.Conductors(new Conditions.Polarity { At = new Spot.Outlet(3) }, false) { Found = LeadFault.Crossed },
+            new Reading.Conductors(new Conditions.Polarity { At = new Spot.Outlet(3) }, false) { Found = ConductorFault.Crossed },
             new Reading.RcdTripped(new(1, 180), new(24, Unit.Millisecond)),
             new Reading.RcdTrippedUntimed(new(0.5)),
             new Reading.RcdDidNotTrip(new(0.5, 180)),

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { begin, expectNoSeriousFindings, lookGood, newTag, register, row, signOut, sizes, typeReading } from './steps';
+import { begin, expectNoSeriousFindings, lookGood, newTag, reach, register, row, signOut, sizes, typeReading } from './steps';
 
 test('the next person on a shared tablet inherits nothing, and the first finds all of it again', async ({ page }) => {
   await begin(page);
@@ -61,6 +61,35 @@ test('a sheet with a failure that is discarded stands in the lead’s review', a
   await expect(page.getByRole('note')).toContainText('was discarded by Ida Fennimore');
 });
 
+test('a half-done sheet is handed to another bench, and finished there as begun by somebody else', async ({ page }) => {
+  await begin(page);
+  const tag = newTag();
+  await register(page, tag);
+  await lookGood(page);
+  await typeReading(page, 'Earth continuity', '0.05', '0.05 Ω');
+  await page.getByRole('button', { name: 'Hand over' }).click();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: 'Hand it over', exact: true })).toBeDisabled();
+  await page.getByRole('button', { name: 'End of my shift' }).click();
+  await page.getByRole('button', { name: 'Hand it over', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'Open rounds' })).toBeVisible();
+  await expect(page.getByText('Left on the bench')).toHaveCount(0);
+  await signOut(page);
+
+  await begin(page, /Rufus Oakhanger/);
+  const handed = page.getByRole('region', { name: 'Handed over' });
+  await expect(handed).toContainText('End of my shift');
+  await expectNoSeriousFindings(page);
+  await handed.getByRole('button', { name: `Take ${tag} over` }).click();
+  await expect(row(page, 'Earth continuity').getByText('0.05 Ω', { exact: true })).toBeVisible();
+  await expect(page.getByText('Begun by Ida Fennimore, who handed the sheet over.').first()).toBeVisible();
+  await typeReading(page, 'Insulation', '>500M', '>500 MΩ');
+  await typeReading(page, 'Protective conductor current', '0.3', '0.3 mA');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'Saved: pass' })).toBeVisible();
+});
+
 for (const size of sizes)
   test(`by touch alone on a ${size.name} a fail is found and saved, and Stop is in view while something runs`, async ({ browser }) => {
     const context = await browser.newContext({
@@ -85,3 +114,40 @@ for (const size of sizes)
     await expectNoSeriousFindings(page);
     await context.close();
   });
+
+for (const size of sizes)
+  for (const colours of ['light', 'dark'] as const)
+    test(`by keys alone on a ${size.name} in ${colours} a reading is voided, a fail found and saved`, async ({ browser }) => {
+      const context = await browser.newContext({
+        viewport: { width: size.width, height: size.height },
+        colorScheme: colours,
+        reducedMotion: 'reduce',
+      });
+      const page = await context.newPage();
+      await begin(page);
+      await register(page, newTag());
+      // From here on nothing is touched.
+      await page.keyboard.press('Enter');
+      await expect(row(page, 'Look')).toContainText('points good');
+      await typeReading(page, 'Earth continuity', '0.6', '0.6 Ω');
+      await expectNoSeriousFindings(page);
+      await page.keyboard.press('Enter');
+      await reach(page, 'Again: it does not count');
+      await page.keyboard.press('Enter');
+      await reach(page, 'Clip was off');
+      await page.keyboard.press('Space');
+      await reach(page, 'It does not count');
+      await page.keyboard.press('Enter');
+      await expect(row(page, 'Earth continuity')).toContainText('1 voided');
+      await typeReading(page, 'Earth continuity', '0.05', '0.05 Ω');
+      await typeReading(page, 'Insulation', '0.2', '0.2 MΩ');
+      await expect(row(page, 'Protective conductor current')).toContainText('The insulation failed');
+      await expect(page.getByRole('heading', { name: 'Fail', exact: true })).toBeInViewport();
+      await page.keyboard.press('Enter');
+      await reach(page, 'Save the fail');
+      await page.keyboard.press('Enter');
+      await expect(page.getByRole('heading', { name: 'Saved: fail' })).toBeVisible();
+      await expectNoSeriousFindings(page);
+      expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(size.width);
+      await context.close();
+    });

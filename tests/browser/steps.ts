@@ -73,6 +73,17 @@ export async function typeReading(page: Page, step: string, text: string, shown:
   await expect(row(page, step).getByText(shown, { exact: true })).toBeVisible();
 }
 
+/** By Tab to a button, as whoever has no pointer; it fails where the way is longer than a person would go. */
+export async function reach(page: Page, name: string) {
+  const button = page.getByRole('button', { name, exact: true });
+  await expect(button).toBeVisible();
+  for (let presses = 0; presses < 25; presses++) {
+    if (await button.evaluate((it) => it === document.activeElement)) return;
+    await page.keyboard.press('Tab');
+  }
+  await expect(button).toBeFocused();
+}
+
 /** Why a reading does not count: chosen, then pressed. */
 export async function again(page: Page, reason: string) {
   await page.getByRole('button', { name: 'Again: it does not count' }).click();

@@ -140,7 +140,7 @@ public sealed class HistoryConverter : JsonConverter<ImmutableArray<PastInspecti
         typeof(WordConverter<Users>),
         typeof(WordConverter<Verdict>),
         typeof(WordConverter<LookAnswer>),
-        typeof(WordConverter<LeadFault>),
+        typeof(WordConverter<ConductorFault>),
         typeof(WordConverter<Status>),
         typeof(WordConverter<Evaluation>),
         typeof(WordConverter<UseOf>),

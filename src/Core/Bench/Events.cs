@@ -89,7 +89,7 @@ public sealed record ReadingTaken : BenchEvent
     public bool? Ok { get; init; }
 
     /// <summary>What was wrong with a lead's conductors.</summary>
-    public LeadFault? Found { get; init; }
+    public ConductorFault? Found { get; init; }
 
     /// <summary>False: the RCD did not trip while it was watched.</summary>
     public bool? Tripped { get; init; }

@@ -60,7 +60,7 @@ public static class ItemText
             it.Plug == PlugType.Rewirable ? null : Words.Of(it.Plug),
             it.PlugFuse is null ? null : $"{N(it.PlugFuse.Value.Value, "A")} fuse"
         );
-        Add("Outlets", it.IsLead && it.Kind != ItemKind.CordSet ? $"{it.Outlets}" : null);
+        Add("Outlets", it.IsCord && it.Kind != ItemKind.CordSet ? $"{it.Outlets}" : null);
         Add("RCD", N(it.Rcd?.Value * 1000, "mA"));
         Add("Parts", [.. it.AppliedParts.Select(part => $"{part.Name} {part.Type}")]);
         Add("Earthed", [.. it.EarthedParts]);

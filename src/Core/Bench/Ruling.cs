@@ -59,7 +59,7 @@ public sealed record KitInHand(
     string Name,
     string Serial,
     DateOnly CalibrationDue,
-    string LeadName,
+    string TestLeadName,
     double? NullOhm,
     DateTimeOffset? NulledAt,
     ImmutableArray<string> Functions,

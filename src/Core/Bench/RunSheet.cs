@@ -155,7 +155,7 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
     /// <summary>Earth and polarity of one outlet follow one another, so that each outlet is plugged once.</summary>
     private static ImmutableArray<PlanStep> OutletByOutlet(ImmutableArray<PlanStep> steps, Item item)
     {
-        if (!item.IsLead || item.Outlets < 2)
+        if (!item.IsCord || item.Outlets < 2)
             return steps;
         static bool AtOutlet(PlanStep step) => step.Under is { At: Spot.Outlet } and (Conditions.EarthContinuity or Conditions.Polarity);
         var atOutlets = steps.Where(AtOutlet).GroupBy(step => step.Under.At).SelectMany(outlet => outlet).ToArray();

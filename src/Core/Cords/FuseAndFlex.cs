@@ -38,12 +38,12 @@ public static class FuseAndFlex
     {
         var load = item.RatedCurrent ?? (item.RatedPower is { } power ? new Amperes(power.Value / pack.NominalFor(item).Value) : null);
         Amperes? recommended =
-            pack.Fuse is { } rule && item.RatedPower is { } watts && !item.IsLead
+            pack.Fuse is { } rule && item.RatedPower is { } watts && !item.IsCord
                 ? watts.Value <= rule.SmallUpTo.Value
                     ? rule.Small
                     : rule.Large
                 : null;
-        return new(item.IsLead ? null : load, item.PlugFuse, Carries(item, pack), recommended);
+        return new(item.IsCord ? null : load, item.PlugFuse, Carries(item, pack), recommended);
     }
 
     public static IReadOnlyList<FuseFinding> Check(Item item, RulePack pack)
@@ -57,10 +57,10 @@ public static class FuseAndFlex
             findings.Add(new(true, $"The load of {A(load)} is more than the {A(carries)} that the flex carries."));
         if (facts is { Load: { } drawn, Fuse: { } small } && Exceeds(new(drawn.Value * (1 - Allowed)), small))
             findings.Add(new(true, $"The fuse of {A(small)} is below the load of {A(drawn)}."));
-        if (item.IsLead && facts is { Fuse: { } fuse, Carries: { } most } && Exceeds(fuse, most))
+        if (item.IsCord && facts is { Fuse: { } fuse, Carries: { } most } && Exceeds(fuse, most))
             findings.Add(new(true, $"The fuse of {A(fuse)} is more than the {A(most)} that the flex carries."));
         if (
-            !item.IsLead
+            !item.IsCord
             && pack.Fuse is { } rule
             && facts.Fuse is { } behind
             && item.Cord?.Conductor is { } size
@@ -92,8 +92,8 @@ public static class FuseAndFlex
             || item.Cord is not { Length: { } length, Conductor: { } size }
         )
             return null;
-        LeadLength? row = null;
-        foreach (var candidate in pack.LeadLengths)
+        CordLength? row = null;
+        foreach (var candidate in pack.CordLengths)
             if (candidate.Size.Value <= size.Value)
                 row = candidate;
         if (row is null || length.Value <= row.UpTo.Value || item.Rcd is { Value: <= 0.030 })
@@ -114,7 +114,7 @@ public static class FuseAndFlex
         if (ConductorResistance.Of(item.Cord, pack.Flex) is not { } one)
             return null;
         var facts = Facts(item, pack);
-        var load = item.IsLead
+        var load = item.IsCord
             ? facts.Fuse is { } fuse && facts.Carries is { } most && most.Value < fuse.Value
                 ? most
                 : facts.Fuse ?? facts.Carries

@@ -34,8 +34,8 @@ internal static class Signs
         ["caseLeakage"] = s => s.Leakage is { Kind: LeakageKind.Touch },
         ["patientLeakage"] = s => OnPatient(s.Reading),
         ["failed"] = s => s.It!.Status == Status.Fail,
-        ["lead"] = s => s.Item.IsLead,
-        ["notLead"] = s => !s.Item.IsLead,
+        ["lead"] = s => s.Item.IsCord,
+        ["notLead"] = s => !s.Item.IsCord,
         ["mainsItem"] = s =>
             s.Item.Kind is ItemKind.Appliance or ItemKind.MedicalDevice or ItemKind.MedicalSystem
             && s.Item.Class is not (ProtectionClass.III or ProtectionClass.Internal),
@@ -53,9 +53,9 @@ internal static class Signs
         ["suppressorConducts"] = s => s.It!.Because == Because.SuppressorConducts,
         ["low"] = s => s.It!.Status == Status.Fail,
         ["offScaleHigh"] = s => s.Reading.Value is { Qualifier: Qualifier.Above },
-        ["foundShort"] = s => IsFound(s, LeadFault.ShortCircuit, Test.Wiring),
-        ["foundOpen"] = s => IsFound(s, LeadFault.Open, Test.Wiring),
-        ["foundCrossed"] = s => IsFound(s, LeadFault.Crossed, Test.Polarity),
+        ["foundShort"] = s => IsFound(s, ConductorFault.ShortCircuit, Test.Wiring),
+        ["foundOpen"] = s => IsFound(s, ConductorFault.Open, Test.Wiring),
+        ["foundCrossed"] = s => IsFound(s, ConductorFault.Crossed, Test.Polarity),
         ["earthIsOpen"] = s => s.Leakage is { Earth: ConductorState.Open },
         ["fallsOpeningEarth"] = s =>
             Twin(s, it => it with { Earth = ConductorState.Closed }) is { } closed && s.Si < closed * Signature.Threshold("earthOpenFall"),
@@ -154,7 +154,7 @@ internal static class Signs
         s.Leakage is { } own && other(own) is var under ? s.Others.FirstOrDefault(it => it.Reading.Under == under)?.Value?.Si : null;
 
     /// <summary>Where the tester only said "bad", everything it could have been is named.</summary>
-    private static bool IsFound(Scene s, LeadFault fault, Test saidBy) =>
+    private static bool IsFound(Scene s, ConductorFault fault, Test saidBy) =>
         s.Reading is Reading.Conductors conductors && (conductors.Found == fault || (conductors.Found is null && s.Reading.Test == saidBy));
 
     /// <summary>The first value of the same measurement, or the first after the last repair.</summary>

@@ -188,7 +188,7 @@ public sealed record Item
     public string? Tag { get; init; }
 
     /// <summary>A cord set, extension lead or multiway adaptor: something that carries current to something else.</summary>
-    public bool IsLead => Kind is ItemKind.CordSet or ItemKind.ExtensionLead or ItemKind.MultiwayAdapter;
+    public bool IsCord => Kind is ItemKind.CordSet or ItemKind.ExtensionLead or ItemKind.MultiwayAdapter;
 
     public bool IsMedical => Kind is ItemKind.MedicalDevice or ItemKind.MedicalSystem;
 

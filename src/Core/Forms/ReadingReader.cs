@@ -128,7 +128,7 @@ internal static class ReadingReader
         private RulePack? borrowed;
         private Accuracy? accuracy;
         private (Status To, string By, string Reason)? decided;
-        private LeadFault? found;
+        private ConductorFault? found;
         private LeakageKind kind;
         private LeakageMethod method;
         private CurrentType current;
@@ -329,7 +329,7 @@ internal static class ReadingReader
                     makerLimit = Positive(value);
                     break;
                 case "found":
-                    found = Word<LeadFault>(value);
+                    found = Word<ConductorFault>(value);
                     break;
                 case "override":
                     decided = OverrideOf(value);

@@ -17,7 +17,7 @@ public readonly record struct Accuracy(double Percent, double Digits, double Res
 }
 
 /// <summary>What is wrong with a lead's conductors.</summary>
-public enum LeadFault
+public enum ConductorFault
 {
     [JsonStringEnumMemberName("short")]
     ShortCircuit,
@@ -139,7 +139,7 @@ public abstract record Reading
         public bool Ok { get; } = Ok;
 
         /// <summary>What it showed when it was bad; null where it was not said.</summary>
-        public LeadFault? Found { get; init; }
+        public ConductorFault? Found { get; init; }
     }
 
     /// <summary>Does it do its job.</summary>

@@ -12,7 +12,7 @@ internal static class MeterSchool
     public static string Terminals(Item item, Conditions under) =>
         under switch
         {
-            Conditions.EarthContinuity when item.IsLead =>
+            Conditions.EarthContinuity when item.IsCord =>
                 $"Low ohms: one probe on the plug's earth pin, the other in the earth contact of {FarEnd(under)}",
             Conditions.EarthContinuity when item.IsHardWired =>
                 "Low ohms: one probe on bare exposed metal, the other on the connection unit's earth terminal",

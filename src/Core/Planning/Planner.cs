@@ -33,7 +33,7 @@ public static class Planner
     }
 
     private static bool HasPlug(Item item) =>
-        !item.IsHardWired && !item.IsLead && item.Kind == ItemKind.Appliance && item.Class != ProtectionClass.III;
+        !item.IsHardWired && !item.IsCord && item.Kind == ItemKind.Appliance && item.Class != ProtectionClass.III;
 
     private static bool Asked(Series series, Policy policy) =>
         (series.AskedBy != AskedBy.MedicalInsulation || policy.MedicalInsulation == MedicalInsulationPolicy.Yes)

@@ -10,9 +10,9 @@ namespace Osierwand.Core.Planning;
 internal static class Preparation
 {
     private static readonly ImmutableArray<string> OneFunctional = ["Does its job; interlocks, alarms and lamps work"];
-    private static readonly ImmutableArray<string> LeadFunctional = ["It carries, on and off: try it with a known item"];
+    private static readonly ImmutableArray<string> CordFunctional = ["It carries, on and off: try it with a known item"];
     private static readonly ImmutableArray<string> RcdFunctional = ["Plugged into a live outlet; press its test button, it must open"];
-    private static readonly ImmutableArray<string> LeadEarth = ["Both ends in hand", "Lead nulled"];
+    private static readonly ImmutableArray<string> CordEarth = ["Both ends in hand", "Lead nulled"];
     private static readonly ImmutableArray<string> Earth =
     [
         "Clip on bare earthed metal",
@@ -90,7 +90,7 @@ internal static class Preparation
                 "500 V d.c. on the item. Nobody touches it or the leads; allow it to discharge afterwards.",
             HazardKind.TestVoltage =>
                 $"{QuantityText.Number(voltage!.Value.Value)} V d.c. on the item. Nobody touches it or the leads; allow it to discharge afterwards.",
-            HazardKind.ItemLive when item.Kind == ItemKind.PortableRcd || item.IsLead =>
+            HazardKind.ItemLive when item.Kind == ItemKind.PortableRcd || item.IsCord =>
                 "Mains on its outlets. Nothing plugged in but the tester, fingers off pins and contacts.",
             HazardKind.ItemLive => item.Use is UseOf.Handheld
                 ? "The item starts. Blades and bits off, hands clear."
@@ -104,12 +104,12 @@ internal static class Preparation
     public static ImmutableArray<string> Needs(Item item, Conditions under, RulePack pack) =>
         under switch
         {
-            Conditions.EarthContinuity when item.IsLead => LeadEarth,
+            Conditions.EarthContinuity when item.IsCord => CordEarth,
             Conditions.EarthContinuity when item.IsHardWired => HardWiredEarth,
             Conditions.EarthContinuity => pack.EarthSource is null
                 ? Earth
                 : [.. Earth, "Measured with d.c.: repeat reversed, the higher counts"],
-            Conditions.Insulation when item.IsLead => NothingPlugged,
+            Conditions.Insulation when item.IsCord => NothingPlugged,
             Conditions.Insulation when item.IsHardWired => HardWiredInsulation,
             Conditions.Insulation { AppliedPart: { } part } => [.. On, $"All connections of {part} joined"],
             Conditions.Insulation when item.Class is ProtectionClass.II or ProtectionClass.IIFunctionalEarth => Foil,
@@ -172,7 +172,7 @@ internal static class Preparation
         var lines = new List<string>(4)
         {
             item.IsHardWired ? "Safe isolation by someone competent for it: prove dead, lock off, keep the key"
-            : item.IsLead ? "Both ends unplugged and in hand"
+            : item.IsCord ? "Both ends unplugged and in hand"
             : Unplugged,
         };
         if (item.Heating)
@@ -194,7 +194,7 @@ internal static class Preparation
         item switch
         {
             { Kind: ItemKind.PortableRcd } => RcdFunctional,
-            { IsLead: true } => item.Rcd is null ? LeadFunctional : [.. LeadFunctional, "Press the RCD's test button, it must open"],
+            { IsCord: true } => item.Rcd is null ? CordFunctional : [.. CordFunctional, "Press the RCD's test button, it must open"],
             _ when Load(item) is { } load => [OneFunctional[0], $"Load near {QuantityText.Number(load.Value)} A"],
             _ => OneFunctional,
         };
@@ -206,7 +206,7 @@ internal static class Preparation
     public static string Terminals(Item item, Conditions under) =>
         under switch
         {
-            Conditions.EarthContinuity when item.IsLead => under.At is { } outlet
+            Conditions.EarthContinuity when item.IsCord => under.At is { } outlet
                 ? $"Earth pin to earth of {outlet.Text}"
                 : "Earth, end to end",
             Conditions.EarthContinuity when item.IsHardWired => "Exposed metal to the connection unit's earth",

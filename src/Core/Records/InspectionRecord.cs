@@ -262,7 +262,7 @@ public sealed record RecordedLabel(
         typeof(WordConverter<HardWiredPolicy>),
         typeof(WordConverter<Place>),
         typeof(WordConverter<LookAnswer>),
-        typeof(WordConverter<LeadFault>),
+        typeof(WordConverter<ConductorFault>),
         typeof(WordConverter<Status>),
         typeof(WordConverter<Evaluation>),
         typeof(WordConverter<UseOf>),

@@ -39,7 +39,7 @@ public static class PackReader
         /// <summary>Of a shared table; they come after the pack's own, as its extras do.</summary>
         private ImmutableArray<Series> sharedSeries = [];
         private ImmutableArray<FlexSize> flex = [];
-        private ImmutableArray<LeadLength> leadLengths = [];
+        private ImmutableArray<CordLength> leadLengths = [];
         private ImmutableDictionary<string, double> byPlace = ImmutableDictionary<string, double>.Empty;
         private FuseRule? fuse;
         private EarthSource? earthSource;
@@ -65,7 +65,7 @@ public static class PackReader
                 Limits = limits,
                 Series = [.. series, .. sharedSeries],
                 Flex = flex,
-                LeadLengths = leadLengths,
+                CordLengths = leadLengths,
                 Fuse = fuse,
                 EarthSource = earthSource,
                 CombinedByPlace = byPlace,
@@ -373,7 +373,7 @@ public static class PackReader
             );
         }
 
-        private static LeadLength Length(JsonElement element)
+        private static CordLength Length(JsonElement element)
         {
             var (size, upTo, remark) = (0.0, 0.0, default(string));
             Properties(

@@ -116,7 +116,7 @@ public sealed record Series(
 }
 
 /// <summary>A lead of this size should not be longer than this; longer asks for an RCD.</summary>
-public sealed record LeadLength(SquareMillimetres Size, Metres UpTo, string? Remark);
+public sealed record CordLength(SquareMillimetres Size, Metres UpTo, string? Remark);
 
 /// <summary>How often a portable RCD's button is pressed by its user and its trip time is measured, in general and by place.</summary>
 public sealed record RcdIntervals(RcdInterval Usual, ImmutableDictionary<Equipment.Place, RcdInterval> ByPlace)
@@ -182,7 +182,7 @@ public sealed record RulePack
 
     public required ImmutableArray<Series> Series { get; init; }
     public ImmutableArray<FlexSize> Flex { get; init; } = [];
-    public ImmutableArray<LeadLength> LeadLengths { get; init; } = [];
+    public ImmutableArray<CordLength> CordLengths { get; init; } = [];
     public FuseRule? Fuse { get; init; }
 
     /// <summary>The trade's words where this standard is at home.</summary>

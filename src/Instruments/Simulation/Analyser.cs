@@ -35,14 +35,14 @@ public sealed record InstrumentReading(
 public sealed class Analyser(Random noise)
 {
     /// <summary>The test lead and its clip, as a new lead measures.</summary>
-    public double LeadOhms { get; init; } = 0.04;
+    public double TestLeadOhms { get; init; } = 0.04;
 
     private const double EarthRange = 25;
     private const double InsulationRange = 500e6;
     private const double LeakageRange = 25e-3;
 
     /// <summary>The lead shorted on the instrument's own post.</summary>
-    public double NullOhms() => Round(LeadOhms + Jitter(0.0015), 0.01);
+    public double NullOhms() => Round(TestLeadOhms + Jitter(0.0015), 0.01);
 
     public InstrumentReading Measure(HiddenState state, MeasurementRequest request)
     {
@@ -66,7 +66,7 @@ public sealed class Analyser(Random noise)
             Test.EarthContinuity,
             ohms > EarthRange
                 ? new Measured(EarthRange, Unit.Ohm, Qualifier.Above)
-                : new Measured(Round(ohms + LeadOhms + Jitter(0.002), 0.01), Unit.Ohm)
+                : new Measured(Round(ohms + TestLeadOhms + Jitter(0.002), 0.01), Unit.Ohm)
         );
     }
 

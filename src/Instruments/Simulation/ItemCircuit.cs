@@ -153,7 +153,7 @@ public sealed class ItemCircuit(HiddenState state)
             state.Defect is Defect.OpenLine or Defect.BlownFuse || switchOpen ? Open : state.FlexOhmPerConductor + 0.01
         );
         net.Resistor(neutral, neutralIn, state.Defect == Defect.OpenNeutral || switchOpen ? Open : state.FlexOhmPerConductor);
-        if (!state.Item.IsLead && state.Item.Kind != ItemKind.PortableRcd)
+        if (!state.Item.IsCord && state.Item.Kind != ItemKind.PortableRcd)
             net.Resistor(liveIn, neutralIn, LoadOhms);
         if (state.Defect == Defect.LineNeutralShort)
             net.Resistor(liveIn, neutralIn, 0.02);
@@ -161,7 +161,7 @@ public sealed class ItemCircuit(HiddenState state)
 
         // Earthed items insulate towards the protective conductor, the others towards whatever can be touched.
         var earthed =
-            state.Item.Class is ProtectionClass.I or ProtectionClass.INoAccessibleMetal or ProtectionClass.Undecided || state.Item.IsLead;
+            state.Item.Class is ProtectionClass.I or ProtectionClass.INoAccessibleMetal or ProtectionClass.Undecided || state.Item.IsCord;
         var sink = earthed ? pin : accessible;
         net.Resistor(liveIn, sink, 2 * state.InsulationOhm);
         net.Resistor(neutralIn, sink, 2 * state.InsulationOhm);

@@ -188,7 +188,7 @@ public sealed class Rulings(OsierwandDb db, InstrumentLine line, TimeProvider ti
             it.Name,
             it.Serial,
             it.CalibrationDue,
-            it.LeadName,
+            it.TestLeadName,
             it.NullOhm,
             it.NulledAt,
             [.. identity?.Functions ?? []],

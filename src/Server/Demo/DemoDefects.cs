@@ -24,7 +24,7 @@ internal static class DemoDefects
         Defect[] defects = item switch
         {
             { Kind: Core.Equipment.ItemKind.PortableRcd } => [Defect.SlowRcd],
-            { IsLead: true } => [Defect.OpenEarth, Defect.CrossedLineAndNeutral, Defect.HighBond, Defect.DampInsulation],
+            { IsCord: true } => [Defect.OpenEarth, Defect.CrossedLineAndNeutral, Defect.HighBond, Defect.DampInsulation],
             { Class: Core.Equipment.ProtectionClass.I } => [Defect.HighBond, Defect.OpenEarth, Defect.DampInsulation],
             _ => [Defect.DampInsulation],
         };

@@ -32,7 +32,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
         "Switch cleaned and tightened.",
     ];
 
-    private readonly Analyser analyser = new(dice) { LeadOhms = NullOhm };
+    private readonly Analyser analyser = new(dice) { TestLeadOhms = NullOhm };
 
     /// <param name="seasonal">The site is walked at this time of the year, so that its items fall due now.</param>
     public RegisterItem NewItem(Client client, Site site, DemoRoom room, DemoModel model, string tag, bool seasonal) =>

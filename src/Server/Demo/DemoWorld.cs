@@ -32,7 +32,7 @@ internal static class DemoWorld
                 Name = "Bench analyser 2",
                 Serial = "OW-SIM-2",
                 CalibrationDue = today.AddMonths(4),
-                LeadName = "Lead B",
+                TestLeadName = "Lead B",
                 NullOhm = 0.04,
                 NulledAt = time.GetUtcNow().AddHours(-2),
                 Accuracies = Accuracies,

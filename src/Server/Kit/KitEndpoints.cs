@@ -21,7 +21,7 @@ public sealed record InstrumentCard(
     bool CalibrationSoon,
     bool Connected,
     string? Trouble,
-    string LeadName,
+    string TestLeadName,
     string? NullText,
     DateTimeOffset? NulledAt,
     bool NullStale
@@ -38,7 +38,7 @@ internal static class KitEndpoints
             async (OsierwandDb db, InstrumentLine line, TimeProvider time, CancellationToken cancel) =>
                 TypedResults.Ok(await CardAsync(db, line, time, cancel))
         );
-        kit.MapPost("/instrument/null", NullLead);
+        kit.MapPost("/instrument/null", NullTestLead);
     }
 
     public static async Task<InstrumentCard?> CardAsync(OsierwandDb db, InstrumentLine line, TimeProvider time, CancellationToken cancel)
@@ -60,7 +60,7 @@ internal static class KitEndpoints
             Calibration.IsSoon(instrument.CalibrationDue, today),
             connected,
             trouble,
-            instrument.LeadName,
+            instrument.TestLeadName,
             NullOf(instrument) is { } taken ? taken.Value.Text() : null,
             instrument.NulledAt,
             NullOf(instrument)?.IsStale(time.GetUtcNow()) ?? true
@@ -68,9 +68,10 @@ internal static class KitEndpoints
     }
 
     /// <summary>The instrument's null, or null while none was taken.</summary>
-    public static LeadNull? NullOf(Instrument it) => it is { NullOhm: { } ohm, NulledAt: { } at } ? new LeadNull(new(ohm), at) : null;
+    public static TestLeadNull? NullOf(Instrument it) =>
+        it is { NullOhm: { } ohm, NulledAt: { } at } ? new TestLeadNull(new(ohm), at) : null;
 
-    private static async Task<Results<Ok<InstrumentCard>, ProblemHttpResult>> NullLead(
+    private static async Task<Results<Ok<InstrumentCard>, ProblemHttpResult>> NullTestLead(
         OsierwandDb db,
         InstrumentLine line,
         TimeProvider time,
@@ -80,7 +81,7 @@ internal static class KitEndpoints
         if (await db.Instruments.OrderBy(it => it.Name).FirstOrDefaultAsync(cancel) is not { } instrument)
             return Refusals.NotFound("instrument");
         await using var conversation = await line.OpenAsync(cancel);
-        var lead = new LeadNull(await conversation.NullAsync(cancel), time.GetUtcNow());
+        var lead = new TestLeadNull(await conversation.NullAsync(cancel), time.GetUtcNow());
         if (!lead.IsAccepted)
             return Refusals.Of(
                 StatusCodes.Status422UnprocessableEntity,

@@ -114,7 +114,7 @@ internal static class ItemStory
         if (it.Remarks is { } remarks)
             words.Add(remarks);
         var instrument = it.Instrument is { } kit
-            ? $"{kit.Name}, serial {kit.Serial}, calibrated to {kit.CalibrationDue:yyyy-MM-dd}, {kit.LeadName}"
+            ? $"{kit.Name}, serial {kit.Serial}, calibrated to {kit.CalibrationDue:yyyy-MM-dd}, {kit.TestLeadName}"
             : null;
         return new(
             row.Id,

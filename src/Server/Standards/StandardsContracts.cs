@@ -26,7 +26,7 @@ public sealed record StandardPage(
     string CheckNote,
     IReadOnlyList<LimitGroup> Groups,
     IReadOnlyList<FlexRow> Flex,
-    IReadOnlyList<LeadRow> Leads,
+    IReadOnlyList<CordRow> Leads,
     string? FuseRule,
     string? EarthSource,
     IReadOnlyList<ChangeRow> Changes,
@@ -54,7 +54,7 @@ public sealed record HouseCard(string Text, double Value, string Unit, string Re
 
 public sealed record FlexRow(double Mm2, double MilliohmPerMetre, double? CarriesA);
 
-public sealed record LeadRow(double Mm2, double UpToM, string? Remark);
+public sealed record CordRow(double Mm2, double UpToM, string? Remark);
 
 /// <param name="Text">What the row's house limit became; null where it was lifted.</param>
 public sealed record ChangeRow(int Revision, string What, string? Text, string Reason, string By, DateTimeOffset At);

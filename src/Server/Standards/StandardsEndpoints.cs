@@ -148,7 +148,7 @@ internal static class StandardsEndpoints
                     .Select(group => new LimitGroup(group.Key, StepNames.Of(group.Key), [.. group.Select(Row)])),
             ],
             [.. pack.Flex.Select(it => new FlexRow(it.Size.Value, Math.Round(it.OhmPerMetre.Value * 1000, 3), it.Carries?.Value))],
-            [.. pack.LeadLengths.Select(it => new LeadRow(it.Size.Value, it.UpTo.Value, it.Remark))],
+            [.. pack.CordLengths.Select(it => new CordRow(it.Size.Value, it.UpTo.Value, it.Remark))],
             pack.Fuse?.Text,
             pack.EarthSource?.Text,
             [

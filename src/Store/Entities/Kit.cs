@@ -7,7 +7,7 @@ public sealed class Instrument
     public required string Name { get; set; }
     public required string Serial { get; set; }
     public DateOnly CalibrationDue { get; set; }
-    public required string LeadName { get; set; }
+    public required string TestLeadName { get; set; }
 
     /// <summary>Resistance of the test lead, subtracted from earth readings; null until it was measured.</summary>
     public double? NullOhm { get; set; }

@@ -592,11 +592,6 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("date")
                         .HasColumnName("calibration_due");
 
-                    b.Property<string>("LeadName")
-                        .IsRequired()
-                        .HasColumnType("text")
-                        .HasColumnName("lead_name");
-
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("text")
@@ -614,6 +609,11 @@ namespace Osierwand.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("serial");
+
+                    b.Property<string>("TestLeadName")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("test_lead_name");
 
                     b.HasKey("Id")
                         .HasName("pk_instruments");

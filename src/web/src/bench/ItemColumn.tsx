@@ -177,7 +177,7 @@ function Kit({ kit }: { kit: NonNullable<Schema['Ruling']['kit']> }) {
         {kit.name}, calibrated to {showDate(kit.calibrationDue)}
       </Box>
       <Box>
-        {kit.leadName},{' '}
+        {kit.testLeadName},{' '}
         {kit.nullOhm === null || kit.nullOhm === undefined ? 'not nulled' : `nulled ${kit.nullOhm} Ω`}
         {kit.nulledAt && ` at ${showTime(kit.nulledAt)}`}
       </Box>

@@ -88,7 +88,9 @@ export function Saved({
             <Key name="Enter" does="on to the next; a scan opens it at once" />
           </Box>
         </Box>
-        {saved.withdrawUntil && <TakeBack until={saved.withdrawUntil} reasons={reasons} onWithdraw={onWithdraw} />}
+        {saved.withdrawUntil && (
+          <TakeBack until={saved.withdrawUntil} reasons={reasons} onWithdraw={onWithdraw} />
+        )}
       </Box>
       {saved.hasLabel && (
         <Box

@@ -157,7 +157,7 @@ export default function NewItem() {
   // A new item is most likely used as the others of its site are.
   const place = chosenPlace ?? form.data?.usualPlace ?? 'office';
   const evidence = form.data?.evidence.find((choice) => choice.evidence === it.evidence);
-  const isLead = it.kind === 'cordSet' || it.kind === 'extensionLead' || it.kind === 'multiwayAdapter';
+  const isCord = it.kind === 'cordSet' || it.kind === 'extensionLead' || it.kind === 'multiwayAdapter';
   const hasNaN = Object.values(texts).some((value) => Number.isNaN(number(value)));
   if (form.error)
     return (
@@ -243,7 +243,7 @@ export default function NewItem() {
         </Group>
         <Box sx={{ display: 'flex', flexDirection: 'column', gap: 2.5 }}>
           <Group title="Flex and fuse">
-            {!isLead && tick('hardWired', 'Hard-wired: no flex, no plug')}
+            {!isCord && tick('hardWired', 'Hard-wired: no flex, no plug')}
             {!it.hardWired && (
               <Pair>
                 {amount('flexLengthM', 'Length, m')}
@@ -265,8 +265,8 @@ export default function NewItem() {
             )}
             {!it.hardWired && pick('plug', 'Plug', plugs)}
             <Pair>
-              {isLead && it.kind !== 'cordSet' && amount('outlets', 'Outlets')}
-              {(it.kind === 'portableRcd' || isLead) && amount('rcdMa', 'RCD, mA')}
+              {isCord && it.kind !== 'cordSet' && amount('outlets', 'Outlets')}
+              {(it.kind === 'portableRcd' || isCord) && amount('rcdMa', 'RCD, mA')}
             </Pair>
           </Group>
           <Group title="Where and how it is used">

@@ -46,7 +46,9 @@ function One({ it }: { it: Handed }) {
     onError: () => queries.invalidateQueries({ queryKey: ['handed-over'] }),
   });
   return (
-    <Box sx={{ borderLeft: `4px solid ${it.failures.length > 0 ? c.fail : c.line}`, pl: 1.5, py: 0.5, mt: 1 }}>
+    <Box
+      sx={{ borderLeft: `4px solid ${it.failures.length > 0 ? c.fail : c.line}`, pl: 1.5, py: 0.5, mt: 1 }}
+    >
       <Box sx={{ fontWeight: 700 }}>
         {it.tag} {it.name}
       </Box>
@@ -72,7 +74,9 @@ function One({ it }: { it: Handed }) {
 async function takeOver(it: Handed, personId: string): Promise<void> {
   const own = await readDraft(personId, it.roundId, it.itemId);
   if (own && hasWork(own.events))
-    throw new Error(`You have a half-done sheet of ${it.tag} yourself. Save or discard it, then take this one over.`);
+    throw new Error(
+      `You have a half-done sheet of ${it.tag} yourself. Save or discard it, then take this one over.`,
+    );
   // Asked first: an item that cannot be laid on the bench is not taken from where it is.
   const ruling = await freshRuling(it.itemId, it.roundId);
   const taken = await ask(

@@ -11,6 +11,11 @@ namespace Osierwand.Store.Migrations
         /// <inheritdoc />
         protected override void Up(MigrationBuilder migrationBuilder)
         {
+            migrationBuilder.RenameColumn(
+                name: "lead_name",
+                table: "instruments",
+                newName: "test_lead_name");
+
             migrationBuilder.CreateTable(
                 name: "handed_sheets",
                 columns: table => new
@@ -56,6 +61,11 @@ namespace Osierwand.Store.Migrations
         {
             migrationBuilder.DropTable(
                 name: "handed_sheets");
+
+            migrationBuilder.RenameColumn(
+                name: "test_lead_name",
+                table: "instruments",
+                newName: "lead_name");
         }
     }
 }

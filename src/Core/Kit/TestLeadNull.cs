@@ -3,7 +3,7 @@ using Osierwand.Core.Quantities;
 namespace Osierwand.Core.Kit;
 
 /// <summary>The measured resistance of a test lead, subtracted from earth readings.</summary>
-public readonly record struct LeadNull(Ohms Value, DateTimeOffset At)
+public readonly record struct TestLeadNull(Ohms Value, DateTimeOffset At)
 {
     /// <summary>A larger null is not accepted without a reason: it hides a bad lead.</summary>
     public static readonly Ohms LargestAccepted = new(0.5);

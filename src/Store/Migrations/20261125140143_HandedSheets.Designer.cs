@@ -12,7 +12,7 @@ using Osierwand.Store;
 namespace Osierwand.Store.Migrations
 {
     [DbContext(typeof(OsierwandDb))]
-    [Migration("20261125134045_HandedSheets")]
+    [Migration("20261125140143_HandedSheets")]
     partial class HandedSheets
     {
         /// <inheritdoc />
@@ -595,11 +595,6 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("date")
                         .HasColumnName("calibration_due");
 
-                    b.Property<string>("LeadName")
-                        .IsRequired()
-                        .HasColumnType("text")
-                        .HasColumnName("lead_name");
-
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("text")
@@ -617,6 +612,11 @@ namespace Osierwand.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("serial");
+
+                    b.Property<string>("TestLeadName")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("test_lead_name");
 
                     b.HasKey("Id")
                         .HasName("pk_instruments");
