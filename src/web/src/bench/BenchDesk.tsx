@@ -299,6 +299,8 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
             <Box
               component="aside"
               aria-label="Instrument"
+              // It scrolls where it is long, so keys must reach it.
+              tabIndex={0}
               sx={{
                 position: 'sticky',
                 bottom: 0,

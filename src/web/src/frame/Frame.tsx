@@ -1,7 +1,7 @@
 import { Box, IconButton, Tooltip } from '@mui/material';
 import { useColorScheme } from '@mui/material/styles';
 import { type ReactNode, useEffect } from 'react';
-import { NavLink } from 'react-router';
+import { NavLink, useLocation } from 'react-router';
 import { c } from '../design/tokens';
 import { useMe, useSignOut } from '../people/SignedIn';
 import { ScanField } from './ScanField';
@@ -24,6 +24,9 @@ export function Frame({ children }: { children: ReactNode }) {
   const [round] = useRoundInHand();
   const isDark = (mode === 'system' ? systemMode : mode) === 'dark';
   useEffect(watchScanner, []);
+  const { pathname } = useLocation();
+  // Another room begins at its top, however far down the last one was read.
+  useEffect(() => window.scrollTo(0, 0), [pathname]);
   return (
     <Box sx={{ minHeight: '100dvh', display: 'flex', flexDirection: 'column' }}>
       <Box

@@ -62,7 +62,13 @@ function One({ it }: { it: Handed }) {
         {it.isMine ? 'taken over by you, not ended; from ' : ''}
         {it.person}, {showDate(it.at)}
       </Box>
-      <Button variant="outlined" size="small" disabled={take.isPending} onClick={() => take.mutate()}>
+      <Button
+        variant="outlined"
+        size="small"
+        sx={{ mt: 0.75 }}
+        disabled={take.isPending}
+        onClick={() => take.mutate()}
+      >
         Take {it.tag} over
       </Button>
       {take.error && <Notice problem={take.error} />}
