@@ -26,7 +26,9 @@ export function Frame({ children }: { children: ReactNode }) {
   useEffect(watchScanner, []);
   const { pathname } = useLocation();
   // Another room begins at its top, however far down the last one was read.
-  useEffect(() => window.scrollTo(0, 0), [pathname]);
+  useEffect(() => {
+    if (pathname) window.scrollTo(0, 0);
+  }, [pathname]);
   return (
     <Box sx={{ minHeight: '100dvh', display: 'flex', flexDirection: 'column' }}>
       <Box
