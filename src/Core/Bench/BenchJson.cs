@@ -149,6 +149,7 @@ public sealed class HistoryConverter : JsonConverter<ImmutableArray<PastInspecti
         typeof(WordConverter<StepFamily>),
         typeof(WordConverter<Standing>),
         typeof(WordConverter<StepAction>),
+        typeof(WordConverter<AheadKind>),
         typeof(WordConverter<HazardKind>),
         typeof(WordConverter<EndKind>),
         typeof(WordConverter<DecidedBy>),

@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Judging;
@@ -135,5 +136,44 @@ public class AheadTests
         bench.PassTheRest();
         new BenchSession(bench.Ruling, bench.Events).View().Now.Advice.ShouldContain("Begun by Ida, who handed the sheet over.");
         bench.State.Outcome.ShouldBe(Outcome.Pass, "by whom it was done is no advice to the client");
+    }
+
+    /// <summary>A screen compares words: a choice that went out as a number would be none it knows.</summary>
+    [Fact]
+    public void Every_choice_in_a_view_goes_out_as_a_word()
+    {
+        var seen = new HashSet<Type>();
+        foreach (var (item, pack) in new[] { (Kettle, "uk-cop-5"), (Reel, "uk-cop-5"), (Pump, "iec-62353-2014"), (Pump, "nfpa-99-2012") })
+        {
+            var bench = With(item, pack, isLead: true, kit: Analyser).PassTheRest();
+            using var view = JsonDocument.Parse(BenchJson.Write(new BenchSession(bench.Ruling, bench.Events).View()));
+            Walk(typeof(BenchView), view.RootElement, "", seen);
+        }
+        seen.ShouldContain(typeof(AheadKind));
+        seen.Count.ShouldBeGreaterThan(8);
+    }
+
+    private static void Walk(Type declared, JsonElement it, string path, HashSet<Type> seen)
+    {
+        var type = Nullable.GetUnderlyingType(declared) ?? declared;
+        if (it.ValueKind == JsonValueKind.Null)
+            return;
+        if (type.IsEnum)
+        {
+            seen.Add(type);
+            it.ValueKind.ShouldBe(JsonValueKind.String, $"{path} is a {type.Name}");
+        }
+        else if (it.ValueKind == JsonValueKind.Array)
+        {
+            var element = type.IsArray ? type.GetElementType()! : type.GetGenericArguments()[0];
+            foreach (var entry in it.EnumerateArray())
+                Walk(element, entry, $"{path}[]", seen);
+        }
+        else if (it.ValueKind == JsonValueKind.Object)
+        {
+            foreach (var property in type.GetProperties())
+                if (it.TryGetProperty(JsonNamingPolicy.CamelCase.ConvertName(property.Name), out var value))
+                    Walk(property.PropertyType, value, $"{path}.{property.Name}", seen);
+        }
     }
 }
