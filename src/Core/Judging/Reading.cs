@@ -25,8 +25,10 @@ public enum ConductorFault
     Crossed,
 }
 
-/// <summary>One reading as it was taken; nothing here is judged yet. A closed family: each kind has the fields that it can have, and what it
-/// was taken of and what it showed never change.</summary>
+/// <summary>
+/// One reading as it was taken; nothing here is judged yet. A closed family: each kind has the fields that it can have, and what it was
+/// taken of and what it showed never change.
+/// </summary>
 public abstract record Reading
 {
     private Reading() { }

@@ -49,8 +49,8 @@ const shortestSlowTag = 6;
 /** A longer pause ends a burst. */
 const pauseMs = 250;
 /**
- * A busy device may hold back the rest of a scan for so long. Cut in two, the rest would be another item’s tag: outside fields, where nobody
- * types words, both parts are one.
+ * A busy device may hold back the rest of a scan for so long. Cut in two, the rest would be another item’s tag: outside fields, where
+ * nobody types words, both parts are one.
  */
 const stallMs = 1000;
 
