@@ -1,4 +1,5 @@
 using System.Text.Json;
+using Microsoft.EntityFrameworkCore;
 using Osierwand.Core;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Records;
@@ -76,6 +77,25 @@ public class HandOverTests(World world)
         (await stranger.Save(claimed)).Status.ShouldBe(422);
         List<BenchEvent> invented = [.. await stranger.GoodWork(), Claim(Guid.NewGuid(), "Nobody")];
         (await stranger.Save(invented)).Status.ShouldBe(422);
+    }
+
+    [Fact]
+    public async Task A_sheet_that_nobody_can_go_on_with_is_left_to_the_leads_review()
+    {
+        var kettle = await Kettle.Register(await world.App.SignedIn());
+        var sheet = await HandedOver(kettle, await Kettle.Looked(kettle, Kettle.Typed("earthContinuity", "0.9")), "look at this");
+        await world.InDatabase(db =>
+            db.Items.Where(it => it.Id == kettle.Item)
+                .ExecuteUpdateAsync(
+                    set => set.SetProperty(it => it.State, Core.Equipment.ItemState.Scrapped),
+                    TestContext.Current.CancellationToken
+                )
+        );
+        var taker = kettle with { Client = await world.App.SignedIn("rufus") };
+        (await Discarded(taker, await Taken(taker, sheet))).Body.GetProperty("holdsFailure").GetBoolean().ShouldBeTrue();
+        (await Open(taker)).ShouldNotContain(sheet);
+        var review = (await (await world.App.SignedIn("maud")).Get("/api/v1/bench/discarded")).EnumerateArray();
+        review.ShouldContain(card => card.GetProperty("itemId").GetGuid() == kettle.Item);
     }
 
     [Theory]

@@ -1,7 +1,7 @@
 import { Box, Button, Typography } from '@mui/material';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
-import { api, ask, type Schema } from '../api/client';
+import { api, ask, Problem, type Schema } from '../api/client';
 import { showDate } from '../api/dates';
 import { freshRuling } from '../bench/benchRun';
 import { hasWork, newDraft, readDraft, storeDraft } from '../bench/drafts';
@@ -45,6 +45,12 @@ function One({ it }: { it: Handed }) {
     onSuccess: () => navigate(`/rounds/${it.roundId}/bench/${it.itemId}`),
     onError: () => queries.invalidateQueries({ queryKey: ['handed-over'] }),
   });
+  const leave = useMutation({
+    mutationFn: () => leaveToLead(it, take.error!.message),
+    onSettled: () => queries.invalidateQueries({ queryKey: ['handed-over'] }),
+  });
+  // Its round was closed or the item scrapped meanwhile: nobody can go on with it, and it must not lie here for ever.
+  const isStranded = take.error instanceof Problem && [404, 422].includes(take.error.status);
   return (
     <Box
       sx={{ borderLeft: `4px solid ${it.failures.length > 0 ? c.fail : c.line}`, pl: 1.5, py: 0.5, mt: 1 }}
@@ -72,6 +78,12 @@ function One({ it }: { it: Handed }) {
         Take {it.tag} over
       </Button>
       {take.error && <Notice problem={take.error} />}
+      {isStranded && (
+        <Button size="small" color="inherit" disabled={leave.isPending} onClick={() => leave.mutate()}>
+          Leave it to the lead’s review
+        </Button>
+      )}
+      {leave.error && <Notice problem={leave.error} />}
     </Box>
   );
 }
@@ -85,8 +97,19 @@ async function takeOver(it: Handed, personId: string): Promise<void> {
     );
   // Asked first: an item that cannot be laid on the bench is not taken from where it is.
   const ruling = await freshRuling(it.itemId, it.roundId);
-  const taken = await ask(
-    api.POST('/api/v1/bench/handed-over/{id}/take', { params: { path: { id: it.id } } }),
+  await storeDraft({ ...newDraft(personId, ruling), events: await fetchEvents(it), parked: true });
+}
+
+const fetchEvents = async (it: Handed) =>
+  (await ask(api.POST('/api/v1/bench/handed-over/{id}/take', { params: { path: { id: it.id } } }))).events;
+
+/** Kept whole at the server, as every sheet that ends without a record. */
+async function leaveToLead(it: Handed, why: string): Promise<void> {
+  const events = await fetchEvents(it);
+  await ask(
+    api.POST('/api/v1/bench/{itemId}/discard', {
+      params: { path: { itemId: it.itemId } },
+      body: { id: crypto.randomUUID(), roundId: it.roundId, events, reason: `handed over, and ${why}` },
+    }),
   );
-  await storeDraft({ ...newDraft(personId, ruling), events: taken.events, parked: true });
 }
