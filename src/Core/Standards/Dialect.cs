@@ -1,5 +1,5 @@
 using System.Collections.Immutable;
-using System.Text.RegularExpressions;
+using System.Text;
 
 namespace Osierwand.Core.Standards;
 
@@ -12,30 +12,53 @@ public sealed class Dialect
     /// <summary>The words as they are written here.</summary>
     public static readonly Dialect Plain = new(ImmutableDictionary<string, string>.Empty);
 
-    private readonly ImmutableDictionary<string, string> words;
-    private readonly Regex? anyOf;
+    // Not one pattern made of them all: an engine of patterns is a twentieth of what a browser fetches for this assembly.
+    private readonly string[] longestFirst;
 
     /// <param name="words">Ours to theirs, in small letters: "mains lead" to "power cord". Longer phrases win over the words in
     /// them.</param>
     public Dialect(ImmutableDictionary<string, string> words)
     {
-        this.words = words;
-        if (words.IsEmpty)
-            return;
-        var longestFirst = words.Keys.OrderByDescending(word => word.Length).Select(Regex.Escape);
-        anyOf = new($@"\b({string.Join('|', longestFirst)})\b", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant);
+        Words = words;
+        longestFirst = [.. words.Keys.OrderByDescending(word => word.Length)];
     }
 
-    public ImmutableDictionary<string, string> Words => words;
+    public ImmutableDictionary<string, string> Words { get; }
 
-    /// <summary>A sentence in this dialect; a capital stays a capital.</summary>
-    public string Say(string sentence) => anyOf is null ? sentence : anyOf.Replace(sentence, Said);
+    /// <summary>A sentence in this dialect; a capital stays a capital. Whole words only: "earthed" is not "earth".</summary>
+    public string Say(string sentence)
+    {
+        if (longestFirst.Length == 0)
+            return sentence;
+        var (said, kept) = (default(StringBuilder), 0);
+        for (var at = 0; at < sentence.Length; at++)
+        {
+            var begins = IsLetter(sentence, at) && !IsLetter(sentence, at - 1);
+            if (!begins || Find(sentence, at) is not { } ours)
+                continue;
+            var theirs = Words[ours];
+            said ??= new StringBuilder(sentence.Length + 16);
+            said.Append(sentence, kept, at - kept)
+                .Append(char.IsUpper(sentence[at]) ? char.ToUpperInvariant(theirs[0]) : theirs[0])
+                .Append(theirs, 1, theirs.Length - 1);
+            kept = at + ours.Length;
+            at = kept - 1;
+        }
+        return said is null ? sentence : said.Append(sentence, kept, sentence.Length - kept).ToString();
+    }
 
     public ImmutableArray<string> Say(IEnumerable<string> sentences) => [.. sentences.Select(Say)];
 
-    private string Said(Match match)
+    private string? Find(string sentence, int at)
     {
-        var theirs = words[match.Value.ToLowerInvariant()];
-        return char.IsUpper(match.Value[0]) ? char.ToUpperInvariant(theirs[0]) + theirs[1..] : theirs;
+        foreach (var word in longestFirst)
+            if (
+                string.Compare(sentence, at, word, 0, word.Length, StringComparison.OrdinalIgnoreCase) == 0
+                && !IsLetter(sentence, at + word.Length)
+            )
+                return word;
+        return null;
     }
+
+    private static bool IsLetter(string text, int at) => at >= 0 && at < text.Length && (char.IsLetterOrDigit(text[at]) || text[at] == '_');
 }
