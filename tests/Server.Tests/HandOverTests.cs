@@ -86,10 +86,7 @@ public class HandOverTests(World world)
         var sheet = await HandedOver(kettle, await Kettle.Looked(kettle, Kettle.Typed("earthContinuity", "0.9")), "look at this");
         await world.InDatabase(db =>
             db.Items.Where(it => it.Id == kettle.Item)
-                .ExecuteUpdateAsync(
-                    set => set.SetProperty(it => it.State, Core.Equipment.ItemState.Scrapped),
-                    TestContext.Current.CancellationToken
-                )
+                .ExecuteUpdateAsync(set => set.SetProperty(it => it.State, ItemState.Scrapped), TestContext.Current.CancellationToken)
         );
         var taker = kettle with { Client = await world.App.SignedIn("rufus") };
         (await Discarded(taker, await Taken(taker, sheet))).Body.GetProperty("holdsFailure").GetBoolean().ShouldBeTrue();
