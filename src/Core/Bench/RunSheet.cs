@@ -54,9 +54,11 @@ public abstract record SheetStep(string Key, string Name)
     }
 
     /// <summary>Something done by hand that must have been done: isolated and proved dead, restored.</summary>
+    /// <param name="BeforePower">It puts the supply back on the item: whatever failed keeps it from being done.</param>
     public sealed record Confirm(string Key, string Name, ImmutableArray<string> Lines, bool BeforePower) : SheetStep(Key, Name)
     {
         public override StepFamily Family => StepFamily.Confirm;
+        public override bool Powers => BeforePower;
 
         public override bool CanStop(SheetStep later) => !BeforePower || later.Powers;
     }
