@@ -89,6 +89,9 @@ public sealed partial record BenchState
             if (string.IsNullOrWhiteSpace(taken.From) || taken.From.Length > LongestText)
                 return "It does not say from whom.";
             handedOverBy.Add(taken.From);
+            // Decided by whoever had the sheet: what is a lead's, or a person's to confirm, is decided anew by whoever has it now.
+            overrides.Clear();
+            evaluated = null;
             return SetParked(false);
         }
 

@@ -138,6 +138,31 @@ public class AheadTests
         bench.State.Outcome.ShouldBe(Outcome.Pass, "by whom it was done is no advice to the client");
     }
 
+    /// <summary>A technician's sheet may hold an override that counts for nothing; in a lead's hands it must not come to count.</summary>
+    [Theory]
+    [InlineData(true)]
+    [InlineData(false)]
+    public void An_override_made_before_a_sheet_was_handed_over_lapses_and_can_be_made_anew(bool isLead)
+    {
+        var bench = With(Kettle, isLead: isLead).LookGood();
+        var failed = bench.Type(Earth, "0.9");
+        bench.Override(failed, Status.Pass);
+        bench.State.HasFailed.ShouldBe(!isLead);
+        bench.Happens(next => new TakenOver
+        {
+            Id = next.Id,
+            At = next.At,
+            HandOver = Guid.NewGuid(),
+            From = "Rufus",
+        });
+        var taken = new OnTheBench(RulingFor(Kettle, isLead: true));
+        taken.Events.AddRange(bench.Events);
+        taken.State.HasFailed.ShouldBeTrue("nobody who has the sheet now decided it");
+        taken.IsOpen(EndKind.Pass).ShouldBeFalse();
+        taken.Override(failed, Status.Pass);
+        taken.State.HasFailed.ShouldBeFalse();
+    }
+
     /// <summary>A screen compares words: a choice that went out as a number would be none it knows.</summary>
     [Fact]
     public void Every_choice_in_a_view_goes_out_as_a_word()
