@@ -256,7 +256,7 @@ public class BenchTests(World world)
         (await kettle.Client.Post($"/api/v1/bench/{kettle.Item}/discard", Sent(""))).Status.ShouldBe(422);
         var (status, answer) = await kettle.Client.Post($"/api/v1/bench/{kettle.Item}/discard", Sent("wrong item"));
         (status, answer.GetProperty("holdsFailure").GetBoolean()).ShouldBe((200, true));
-        (await kettle.Lay()).Item.LeftFailure.ShouldNotBeNull().ShouldContain("wrong item");
+        (await kettle.Lay()).Item.LeftFailure.ShouldNotBeNull().Text.ShouldContain("wrong item");
         (await kettle.Client.GetAsync(new Uri("/api/v1/bench/discarded", UriKind.Relative), Cancel)).StatusCode.ShouldBe(
             System.Net.HttpStatusCode.Forbidden
         );

@@ -24,7 +24,7 @@ public class HandOverTests(World world)
         (await Taken(taker, sheet))
             .Select(BenchJson.Write)
             .ShouldBe(events.Select(BenchJson.Write));
-        (await Take(kettle with { Client = await world.App.SignedIn("maud") }, sheet)).Status.ShouldBe(409);
+        (await Take(kettle, sheet)).Status.ShouldBe(409);
 
         List<BenchEvent> done = [.. events, Kettle.Typed("insulation", ">500M"), Kettle.Answer("functional", true)];
         var (status, saved) = await taker.Save(done);
@@ -52,11 +52,12 @@ public class HandOverTests(World world)
     {
         var kettle = await Kettle.Register(await world.App.SignedIn());
         var sheet = await HandedOver(kettle, await Kettle.Looked(kettle, Kettle.Typed("earthContinuity", "0.9")), "look at this");
-        (await kettle.Lay()).Item.LeftFailure.ShouldNotBeNull().ShouldContain("nobody has taken it");
+        (await kettle.Lay()).Item.LeftFailure.ShouldNotBeNull().Text.ShouldContain("nobody has taken it");
         var taker = kettle with { Client = await world.App.SignedIn("rufus") };
         var events = await Taken(taker, sheet);
-        (await kettle.Lay()).Item.LeftFailure.ShouldNotBeNull().ShouldContain("Rufus Oakhanger has it");
-        (await taker.Lay()).Item.LeftFailure.ShouldBeNull("it lies before their eyes");
+        (await kettle.Lay()).Item.LeftFailure.ShouldNotBeNull().Text.ShouldContain("Rufus Oakhanger has it");
+        Warning(await taker.Lay(), events).ShouldBeNull("it lies before their eyes");
+        Warning(await taker.Lay(), []).ShouldNotBeNull("a sheet of their own hides it from nobody");
         // Leaving the failure out is no way around it, neither by a pass nor by discarding what is left.
         List<BenchEvent> without = [.. events.Where(it => it is not ReadingTaken), .. (await taker.GoodWork()).Skip(1)];
         var (status, body) = await taker.Save(without);
@@ -66,6 +67,56 @@ public class HandOverTests(World world)
         (await taker.Save(events, EndKind.Fail)).Status.ShouldBe(200);
         (await kettle.Lay()).Item.LeftFailure.ShouldBeNull();
     }
+
+    [Fact]
+    public async Task A_lead_sees_a_failure_that_whoever_took_it_does_not_end_and_takes_it_from_them()
+    {
+        var kettle = await Kettle.Register(await world.App.SignedIn());
+        var sheet = await HandedOver(kettle, await Kettle.Looked(kettle, Kettle.Typed("earthContinuity", "0.9")), "look at this");
+        var harmless = await HandedOver(kettle, await Kettle.Looked(kettle), "end of my shift");
+        var gone = kettle with { Client = await world.App.SignedIn("rufus") };
+        var left = await Taken(gone, sheet);
+        await Taken(gone, harmless);
+        (await Take(kettle, sheet)).Status.ShouldBe(409);
+        (await Open(kettle)).ShouldNotContain(sheet);
+
+        var lead = kettle with { Client = await world.App.SignedIn("maud") };
+        var card = (await lead.Client.Get("/api/v1/bench/handed-over"))
+            .EnumerateArray()
+            .Single(it => it.GetProperty("itemId").GetGuid() == kettle.Item);
+        (card.GetProperty("id").GetGuid(), card.Text("takenBy")).ShouldBe((sheet, "Rufus Oakhanger"));
+        var events = await Taken(lead, sheet);
+        (await gone.Save(left, EndKind.Fail)).Status.ShouldBe(422, "it is not theirs any more");
+        (await lead.Save(events, EndKind.Fail)).Status.ShouldBe(200);
+        (await kettle.Lay()).Item.LeftFailure.ShouldBeNull();
+    }
+
+    [Fact]
+    public async Task Handed_over_from_two_tabs_at_once_it_waits_once_and_neither_breaks()
+    {
+        var kettle = await Kettle.Register(await world.App.SignedIn());
+        var events = await Kettle.Looked(kettle);
+        var sheet = Guid.NewGuid();
+        var answers = await Task.WhenAll(Enumerable.Range(0, 6).Select(_ => HandOver(kettle, events, "end of my shift", sheet)));
+        answers.ShouldAllBe(answer => answer.Status == 204 || answer.Status == 409);
+        answers.ShouldContain(answer => answer.Status == 204);
+        (await Open(kettle)).Count(id => id == sheet).ShouldBe(1);
+    }
+
+    /// <summary>A sheet that goes from hand to hand ends at each with the next, both or neither.</summary>
+    [Fact]
+    public async Task Handed_on_it_waits_once_and_keeps_its_failure()
+    {
+        var kettle = await Kettle.Register(await world.App.SignedIn());
+        var first = await HandedOver(kettle, await Kettle.Looked(kettle, Kettle.Typed("earthContinuity", "0.9")), "look at this");
+        var second = kettle with { Client = await world.App.SignedIn("rufus") };
+        var next = await HandedOver(second, await Taken(second, first), "and you at this");
+        (await Open(kettle)).Where(id => id == first || id == next).ShouldBe([next]);
+        (await kettle.Lay()).Item.LeftFailure.ShouldNotBeNull().HandOver.ShouldBe(next);
+    }
+
+    private static string? Warning(Ruling ruling, IEnumerable<BenchEvent> events) =>
+        new BenchSession(ruling, [.. events]).View().Now.Warning;
 
     [Fact]
     public async Task Nobody_says_of_a_sheet_that_it_was_handed_to_them_when_it_was_not()

@@ -43,6 +43,58 @@ test('one sheet belongs to one tab, and another tab may take it over', async ({ 
   await expect(page.getByRole('heading', { name: 'Another tab took this sheet over' })).toBeVisible();
 });
 
+test('a device without room says so at once, and what is on the screen can still be saved', async ({ page, context }) => {
+  await begin(page);
+  await register(page, newTag());
+  const storage = await context.newCDPSession(page);
+  const { origin } = new URL(page.url());
+  await storage.send('Storage.overrideQuotaForOrigin', { origin, quotaSize: 1 });
+  await lookGood(page);
+  await expect(page.getByText('This device has no room left')).toBeVisible();
+  await typeReading(page, 'Earth continuity', '0.05', '0.05 Ω');
+  // Room again: the next entry keeps all of them, those before it too.
+  await storage.send('Storage.overrideQuotaForOrigin', { origin });
+  await typeReading(page, 'Insulation', '>500M', '> 500 MΩ');
+  await expect(page.getByText('This device has no room left')).toHaveCount(0);
+  await page.reload();
+  await expect(row(page, 'Earth continuity').getByText('0.05 Ω', { exact: true })).toBeVisible();
+});
+
+test('a half-done sheet that broke on the device is told, kept aside and never guessed at', async ({ page }) => {
+  await begin(page);
+  const tag = newTag();
+  await register(page, tag);
+  await lookGood(page);
+  await typeReading(page, 'Earth continuity', '0.6', '0.6 Ω');
+  const sheet = page.url();
+  await page.goto('/');
+  await expect(page.getByText('Left on the bench')).toBeVisible();
+  await page.evaluate(
+    () =>
+      new Promise<void>((done, failed) => {
+        const asked = indexedDB.open('osierwand');
+        asked.onerror = () => failed(asked.error);
+        asked.onsuccess = () => {
+          const store = asked.result.transaction('drafts', 'readwrite').objectStore('drafts');
+          store.openCursor().onsuccess = (event) => {
+            const cursor = (event.target as IDBRequest<IDBCursorWithValue | null>).result;
+            if (!cursor) return done(asked.result.close());
+            cursor.update({ ...cursor.value, events: 'half of' });
+            cursor.continue();
+          };
+        };
+      }),
+  );
+  await page.goto(sheet);
+  await expect(page.getByText('An earlier half-done sheet of this item lies on this device')).toBeVisible();
+  await expect(row(page, 'Look')).toHaveAttribute('aria-current', 'step');
+  await page.goto('/');
+  await expect(page.getByText('A half-done sheet of it cannot be read')).toBeVisible();
+  await page.getByRole('button', { name: 'Remove it', exact: true }).click();
+  await page.getByRole('button', { name: 'Remove it from this device' }).click();
+  await expect(page.getByText('A half-done sheet of it cannot be read')).toHaveCount(0);
+});
+
 test('a sheet with a failure that is discarded stands in the lead’s review', async ({ page }) => {
   await begin(page);
   const tag = newTag();

@@ -44,6 +44,29 @@ public sealed record Ahead(AheadKind Kind, string? Step, EndKind? End, string Wh
     }
 }
 
+/// <summary>What "all good" at the look says.</summary>
+/// <param name="Points">The points that nobody answered yet: they are called good, and no answer is changed.</param>
+/// <param name="WhyNot">In words, where it would say nothing; else null.</param>
+public sealed record AllGood(IReadOnlyList<string> Points, string? WhyNot)
+{
+    public static AllGood Of(BenchState state)
+    {
+        var answered = state.Look.Answers.Select(answer => answer.PointId).ToHashSet();
+        var points = state
+            .Sheet.Steps.OfType<SheetStep.Look>()
+            .SelectMany(look => look.Points)
+            .Select(point => point.Id)
+            .Where(id => !answered.Contains(id))
+            .ToArray();
+        return new(
+            points,
+            points.Length > 0 ? null
+                : state.Look.Outcome == Looking.Look.NotDone ? "Every point says “does not apply”: something must have been looked at."
+                : "Every point is answered."
+        );
+    }
+}
+
 /// <summary>Readings beside the first at one step.</summary>
 public static class FurtherPoints
 {

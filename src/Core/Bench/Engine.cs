@@ -40,7 +40,7 @@ public sealed partial record BenchState
         private readonly Dictionary<string, Guid> confirmed = [];
         private readonly List<EarthFound> earths = [];
         private readonly List<RefusedEvent> refused = [];
-        private readonly List<string> handedOverBy = [];
+        private readonly List<TakenOver> takenOver = [];
         private Ruling ruling;
         private RunSheet sheet;
         private Evaluated? evaluated;
@@ -88,7 +88,7 @@ public sealed partial record BenchState
         {
             if (string.IsNullOrWhiteSpace(taken.From) || taken.From.Length > LongestText)
                 return "It does not say from whom.";
-            handedOverBy.Add(taken.From);
+            takenOver.Add(taken);
             // Decided by whoever had the sheet: what is a lead's, or a person's to confirm, is decided anew by whoever has it now.
             overrides.Clear();
             evaluated = null;

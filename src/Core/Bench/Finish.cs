@@ -43,7 +43,7 @@ public sealed partial record BenchState
                 Ends = [],
                 Refused = [],
                 IsParked = isParked,
-                HandedOverBy = [.. handedOverBy],
+                TakenOver = [.. takenOver],
                 Proposal = EvaluationProposal.Of(facts, assessment),
             };
             state = state with { Evaluation = Standing(state) };

@@ -23,7 +23,7 @@ public enum ItemState
 
 /// <summary>The item as the register knew it when it was laid on the bench.</summary>
 /// <param name="Revision">Rises with every change; a bench that worked on an older one is told so.</param>
-/// <param name="LeftFailure">A run sheet with a failure was discarded: who, when and why, in a sentence.</param>
+/// <param name="LeftFailure">Of a run sheet that holds a failure and has not come to an end that says so.</param>
 public sealed record ItemOnBench(
     Guid Id,
     string Tag,
@@ -37,8 +37,12 @@ public sealed record ItemOnBench(
     ItemState State,
     int Revision,
     [property: JsonConverter(typeof(ItemConverter))] Item Equipment,
-    string? LeftFailure = null
+    LeftFailure? LeftFailure = null
 );
+
+/// <param name="Text">Who left it, when and why, in a sentence.</param>
+/// <param name="HandOver">Number of the hand-over it waits in; null where it was discarded.</param>
+public sealed record LeftFailure(string Text, Guid? HandOver);
 
 /// <summary>The round and what was chosen for it.</summary>
 /// <param name="TimeZone">Of the site; dates are local to it.</param>

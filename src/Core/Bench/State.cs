@@ -154,8 +154,8 @@ public sealed partial record BenchState
     public required ImmutableArray<RefusedEvent> Refused { get; init; }
     public bool IsParked { get; init; }
 
-    /// <summary>Who did what stands before each taking over, in order; empty where one person did it all.</summary>
-    public ImmutableArray<string> HandedOverBy { get; init; } = [];
+    /// <summary>Each taking over, in order; empty where one person did it all.</summary>
+    public ImmutableArray<TakenOver> TakenOver { get; init; } = [];
 
     public bool HasFailed => Assessment.Verdict == Verdict.Fail || !EarthsFound.IsEmpty;
 

@@ -20,6 +20,7 @@ internal static class StateCards
             Ahead.Of(state) is var ahead ? ahead with { Why = say.Say(ahead.Why) } : ahead,
             [.. state.Steps.Select(step => Step(step, state, say))],
             state.Look.Answers,
+            AllGood.Of(state),
             state.Look.Outcome,
             [.. state.Readings.Select(reading => Kept(reading, state, say, kept))],
             [.. state.Ends.Select(end => new EndView(end.Kind, end.IsOpen, Text(end.Kind, state), say.Say(end.Why)))],
@@ -34,9 +35,14 @@ internal static class StateCards
             NextDates.Of(state),
             [.. state.Refused.Select(refused => refused with { Why = say.Say(refused.Why) })],
             state.IsParked,
-            state.Ruling.Item.LeftFailure
+            Warning(state)
         );
     }
+
+    /// <summary>A failure that nobody has ended, but not to whoever goes on with that very sheet: they have it before their
+    /// eyes.</summary>
+    private static string? Warning(BenchState state) =>
+        state.Ruling.Item.LeftFailure is { } left && state.TakenOver.All(taken => taken.HandOver != left.HandOver) ? left.Text : null;
 
     private static bool IsLookOnly(BenchState state, Outcome outcome) =>
         outcome is Outcome.Pass or Outcome.PassWithAdvice && !state.Sheet.IsMeasured;
@@ -249,7 +255,7 @@ internal static class StateCards
             .Look.Answers.Where(answer => answer.Answer == LookAnswer.Advice)
             .Select(answer => $"Look: {answer.Words}.")
             .Concat(state.Assessment.Advice)
-            .Concat(state.HandedOverBy.Distinct().Select(name => $"Begun by {name}, who handed the sheet over."))
+            .Concat(state.TakenOver.Select(taken => taken.From).Distinct().Select(name => $"Begun by {name}, who handed the sheet over."))
             .Concat(
                 state
                     .Readings.Where(it => it.Fault is not null && it.Void is null)

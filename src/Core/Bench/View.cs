@@ -114,6 +114,7 @@ public sealed record Choice(string Value, string Text, string? WhyNot = null);
 
 /// <param name="Current">Key of the step in hand; null when nothing is left to do.</param>
 /// <param name="Ahead">What the key that goes on does.</param>
+/// <param name="AllGood">What one key says of the look.</param>
 /// <param name="Failures">What failed, each with what can be voided.</param>
 /// <param name="Next">What the dates would be if it were saved now; null while it cannot pass.</param>
 public sealed record StateView(
@@ -121,6 +122,7 @@ public sealed record StateView(
     Ahead Ahead,
     IReadOnlyList<StepView> Steps,
     IReadOnlyList<LookAnswerState> Look,
+    AllGood AllGood,
     Look LookOutcome,
     IReadOnlyList<ReadingView> Readings,
     IReadOnlyList<EndView> Ends,

@@ -1,6 +1,7 @@
 using System.Security.Claims;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using Npgsql;
 using Osierwand.Core;
 using Osierwand.Core.Bench;
 using Osierwand.Server.Hosting;
@@ -16,6 +17,7 @@ public sealed record HandSheet(Guid Id, Guid RoundId, IReadOnlyList<BenchEvent> 
 
 /// <summary>A run sheet that waits for another bench.</summary>
 /// <param name="IsMine">This person has taken it and not ended it: it can be fetched again.</param>
+/// <param name="TakenBy">Who else has it: a lead sees it where it holds a failure, and may take it from there.</param>
 public sealed record HandedCard(
     Guid Id,
     Guid ItemId,
@@ -26,7 +28,8 @@ public sealed record HandedCard(
     DateTimeOffset At,
     string Words,
     IReadOnlyList<string> Failures,
-    bool IsMine
+    bool IsMine,
+    string? TakenBy
 );
 
 /// <param name="Events">All that was done, and that it was taken over from whom.</param>
@@ -59,6 +62,9 @@ internal static class HandOver
             return Refusals.NotFound("item");
         if (await RefusalAsync(db, sent.Events, userId, cancel) is { } refusal)
             return Refusals.Of(StatusCodes.Status422UnprocessableEntity, "Not handed over.", refusal.Message, [refusal]);
+        var failures = await FailuresAsync(rulings, itemId, sent.RoundId, sent.Events, user, cancel);
+        // The sheet that this one continues ends with it, both or neither: between the two a failure would mark nothing.
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         await EndAsync(db, sent.Events, userId, time, cancel);
         db.HandedSheets.Add(
             new()
@@ -70,21 +76,36 @@ internal static class HandOver
                 Person = user.DisplayName(),
                 At = time.GetUtcNow(),
                 Words = sent.Words.Trim(),
-                Failures = await FailuresAsync(rulings, itemId, sent.RoundId, sent.Events, user, cancel),
+                Failures = failures,
                 Events = BenchJson.Write(sent.Events),
             }
         );
-        await db.SaveChangesAsync(cancel);
+        try
+        {
+            await db.SaveChangesAsync(cancel);
+        }
+        catch (DbUpdateException twice) when (twice.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation })
+        {
+            return Refusals.Of(
+                StatusCodes.Status409Conflict,
+                "Not handed over a second time.",
+                "This sheet is on its way already, or has a number that another sheet has. Try again: it is kept on this screen.",
+                []
+            );
+        }
+        await transaction.CommitAsync(cancel);
         return TypedResults.NoContent();
     }
 
+    /// <summary>Those that anybody may take, one's own, and for a lead also those with a failure that somebody took and has not
+    /// ended.</summary>
     public static async Task<Ok<List<HandedCard>>> Waiting(OsierwandDb db, ClaimsPrincipal user, CancellationToken cancel)
     {
-        var userId = user.Id();
+        var (userId, isLead) = (user.Id(), user.IsInRole(Person.Lead));
         return TypedResults.Ok(
             await db
                 .HandedSheets.AsNoTracking()
-                .Where(it => it.EndedAt == null && (it.TakenById == null || it.TakenById == userId))
+                .Where(it => it.EndedAt == null && (it.TakenById == null || it.TakenById == userId || (isLead && it.Failures.Length > 0)))
                 .OrderBy(it => it.At)
                 .Select(it => new HandedCard(
                     it.Id,
@@ -96,13 +117,17 @@ internal static class HandOver
                     it.At,
                     it.Words,
                     it.Failures,
-                    it.TakenById == userId
+                    it.TakenById == userId,
+                    it.TakenById == userId ? null : it.TakenBy
                 ))
                 .ToListAsync(cancel)
         );
     }
 
-    /// <summary>Takes it over; the same person may fetch it again as long as it is not ended, as an answer may get lost.</summary>
+    /// <summary>
+    /// Takes it over; the same person may fetch it again as long as it is not ended, as an answer may get lost. A lead may take it from
+    /// whoever has it and does not end it: nothing lies with somebody who is gone.
+    /// </summary>
     public static async Task<Results<Ok<TakenSheet>, ProblemHttpResult>> Take(
         Guid id,
         OsierwandDb db,
@@ -112,9 +137,9 @@ internal static class HandOver
         CancellationToken cancel
     )
     {
-        var (userId, name, now) = (user.Id(), user.DisplayName(), time.GetUtcNow());
+        var (userId, name, now, isLead) = (user.Id(), user.DisplayName(), time.GetUtcNow(), user.IsInRole(Person.Lead));
         await db
-            .HandedSheets.Where(it => it.Id == id && it.TakenById == null && it.EndedAt == null)
+            .HandedSheets.Where(it => it.Id == id && it.EndedAt == null && (it.TakenById == null || (isLead && it.TakenById != userId)))
             .ExecuteUpdateAsync(
                 set => set.SetProperty(it => it.TakenById, userId).SetProperty(it => it.TakenBy, name).SetProperty(it => it.TakenAt, now),
                 cancel

@@ -30,15 +30,8 @@ public sealed class Rulings(OsierwandDb db, InstrumentLine line, TimeProvider ti
     /// such thing.</returns>
     internal async Task<Result<Laid>> LayAsync(Guid itemId, Guid roundId, Worker technician, CancellationToken cancel)
     {
-        var item = await db
-            .Items.AsNoTracking()
-            .Include(it => it.Client)
-            .Include(it => it.Site)
-            .FirstOrDefaultAsync(it => it.Id == itemId, cancel);
-        var round = item is null
-            ? null
-            : await db.Rounds.AsNoTracking().FirstOrDefaultAsync(it => it.Id == roundId && it.SiteId == item.SiteId, cancel);
-        if (item is null || round is null)
+        var known = await Around(db.Items.Where(it => it.Id == itemId), roundId).FirstOrDefaultAsync(cancel);
+        if (known is not { Item: var item, Round: { } round })
             return new Fault("notFound", "There is no such item in this round.");
         if (round.ClosedOn is { } closed)
             return new Fault("round", $"This round was closed on {closed:yyyy-MM-dd}. Open the item in a round that is open.");
@@ -49,64 +42,68 @@ public sealed class Rulings(OsierwandDb db, InstrumentLine line, TimeProvider ti
                 "standard",
                 "This round has no standard for medical devices, and none is taken for granted. A lead opens a round with one."
             );
-        return await RuleAsync(item, round, packId, technician, cancel);
+        return await RuleAsync(known, round, packId, technician, cancel);
     }
 
     /// <summary>For the item's page: by an open round, or the last one it was inspected in.</summary>
     internal async Task<Laid?> LookBackAsync(RegisterItem item, Round round, CancellationToken cancel) =>
         round.PackIdFor(item.Equipment) is { } packId
-            ? await RuleAsync(item, round, packId, new(Guid.Empty, "", "", false, []), cancel)
+            ? await RuleAsync(
+                await Around(db.Items.Where(it => it.Id == item.Id), round.Id).FirstAsync(cancel),
+                round,
+                packId,
+                new(Guid.Empty, "", "", false, []),
+                cancel
+            )
             : null;
 
-    private async Task<Laid> RuleAsync(RegisterItem item, Round round, string packId, Worker technician, CancellationToken cancel)
-    {
-        var client = item.Client;
-        var history = await db.Standing()
+    /// <summary>What the register and the books know of an item, in one question: a save asks it while others wait.</summary>
+    private sealed record KnownItem(
+        RegisterItem Item,
+        Client Client,
+        Site Site,
+        Round? Round,
+        Instrument? Instrument,
+        OpenFailure? Discarded,
+        OpenFailure? Handed,
+        List<PastInspection> Newest
+    );
+
+    /// <param name="Holder">Who has it, or why it was discarded.</param>
+    private sealed record OpenFailure(Guid Id, string Person, DateTimeOffset At, string? Holder, string[] Failures);
+
+    private sealed record PastInspection(DateOnly Day, Outcome Outcome, bool IsTest, bool NearLimit, bool Rising, string Taken);
+
+    private IQueryable<KnownItem> Around(IQueryable<RegisterItem> items, Guid roundId) =>
+        items
             .AsNoTracking()
-            .Where(it => it.ItemId == item.Id)
-            .OrderByDescending(it => it.TestedAt)
-            .Take(LookBack)
-            .Select(it => new
-            {
-                it.Day,
-                it.Outcome,
-                it.IsTest,
-                it.NearLimit,
-                it.Rising,
-                it.Taken,
-            })
-            .ToListAsync(cancel);
-        history.Reverse();
-        var left = await db
-            .DiscardedSheets.AsNoTracking()
-            .Where(it => it.ItemId == item.Id && it.HoldsFailure && it.SeenBy == null)
-            .OrderByDescending(it => it.At)
-            .Select(it => new
-            {
-                it.Person,
-                it.At,
-                it.Reason,
-                it.Failures,
-            })
-            .FirstOrDefaultAsync(cancel);
-        // Whoever took a sheet over has it before their eyes; for everybody else it is a failure that nobody has ended.
-        var handed = await db
-            .HandedSheets.AsNoTracking()
-            .Where(it =>
-                it.ItemId == item.Id
-                && it.EndedAt == null
-                && it.Failures.Length > 0
-                && (it.TakenById == null || it.TakenById != technician.Id)
-            )
-            .OrderByDescending(it => it.At)
-            .Select(it => new
-            {
-                it.Person,
-                it.At,
-                it.TakenBy,
-                it.Failures,
-            })
-            .FirstOrDefaultAsync(cancel);
+            .Select(item => new KnownItem(
+                item,
+                item.Client,
+                item.Site,
+                db.Rounds.FirstOrDefault(it => it.Id == roundId && it.SiteId == item.SiteId),
+                db.Instruments.OrderBy(it => it.Name).FirstOrDefault(),
+                db.DiscardedSheets.Where(it => it.ItemId == item.Id && it.HoldsFailure && it.SeenBy == null)
+                    .OrderByDescending(it => it.At)
+                    .Select(it => new OpenFailure(it.Id, it.Person, it.At, it.Reason, it.Failures))
+                    .FirstOrDefault(),
+                db.HandedSheets.Where(it => it.ItemId == item.Id && it.EndedAt == null && it.Failures.Length > 0)
+                    .OrderByDescending(it => it.At)
+                    .Select(it => new OpenFailure(it.Id, it.Person, it.At, it.TakenBy, it.Failures))
+                    .FirstOrDefault(),
+                db.Standing()
+                    .Where(it => it.ItemId == item.Id)
+                    .OrderByDescending(it => it.TestedAt)
+                    .Take(LookBack)
+                    .Select(it => new PastInspection(it.Day, it.Outcome, it.IsTest, it.NearLimit, it.Rising, it.Taken))
+                    .ToList()
+            ));
+
+    private async Task<Laid> RuleAsync(KnownItem known, Round round, string packId, Worker technician, CancellationToken cancel)
+    {
+        var (item, client, site) = (known.Item, known.Client, known.Site);
+        (item.Client, item.Site) = (client, site);
+        var history = Enumerable.Reverse(known.Newest).ToList();
         var ruling = new Ruling
         {
             Item = new(
@@ -116,19 +113,15 @@ public sealed class Rulings(OsierwandDb db, InstrumentLine line, TimeProvider ti
                 item.Maker,
                 item.Model,
                 item.Serial,
-                item.Site.Name,
+                site.Name,
                 item.Room,
                 item.Evidence,
                 item.State,
                 item.Revision,
                 item.Equipment,
-                left is not null
-                        ? $"A run sheet with a failure was discarded by {left.Person} on {left.At:yyyy-MM-dd} ({left.Reason}): {string.Join("; ", left.Failures)}"
-                    : handed is not null
-                        ? $"A run sheet with a failure was handed over by {handed.Person} on {handed.At:yyyy-MM-dd} and {(handed.TakenBy is null ? "nobody has taken it" : $"{handed.TakenBy} has it")}: {string.Join("; ", handed.Failures)}"
-                    : null
+                LeftFailure(known)
             ),
-            Round = new(round.Id, round.Name, client.Id, client.Name, client.Code, item.Site.TimeZone),
+            Round = new(round.Id, round.Name, client.Id, client.Name, client.Code, site.TimeZone),
             PackId = packId,
             PackVersion = PackLibrary.Find(packId)?.Version ?? "",
             House = await HousePacks.AllAsync(db, cancel),
@@ -136,7 +129,7 @@ public sealed class Rulings(OsierwandDb db, InstrumentLine line, TimeProvider ti
             DecisionRule = client.DecisionRule,
             Scope = Scopes.Usual(item.State),
             School = School.ApplianceTester,
-            Kit = await KitAsync(cancel),
+            Kit = await KitAsync(known.Instrument, cancel),
             Technician = technician,
             History =
             [
@@ -166,15 +159,28 @@ public sealed class Rulings(OsierwandDb db, InstrumentLine line, TimeProvider ti
                 ],
                 history.Count
             ),
-            Today = item.Site.DayOf(time.GetUtcNow()),
+            Today = site.DayOf(time.GetUtcNow()),
         };
         return new(ruling, item, round, client);
     }
 
+    private static LeftFailure? LeftFailure(KnownItem known) =>
+        known is { Discarded: { } left }
+            ? new(
+                $"A run sheet with a failure was discarded by {left.Person} on {left.At:yyyy-MM-dd} ({left.Holder}): {string.Join("; ", left.Failures)}",
+                null
+            )
+        : known is { Handed: { } handed }
+            ? new(
+                $"A run sheet with a failure was handed over by {handed.Person} on {handed.At:yyyy-MM-dd} and {(handed.Holder is null ? "nobody has taken it" : $"{handed.Holder} has it")}: {string.Join("; ", handed.Failures)}",
+                handed.Id
+            )
+        : null;
+
     /// <summary>Null where the house has no instrument: readings are typed.</summary>
-    private async Task<KitInHand?> KitAsync(CancellationToken cancel)
+    private async Task<KitInHand?> KitAsync(Instrument? it, CancellationToken cancel)
     {
-        if (await db.Instruments.AsNoTracking().OrderBy(it => it.Name).FirstOrDefaultAsync(cancel) is not { } it)
+        if (it is null)
             return null;
         var identity = await line.IdentityAsync(cancel);
         var today = DateOnly.FromDateTime(time.GetUtcNow().UtcDateTime);

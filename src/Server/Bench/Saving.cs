@@ -12,6 +12,7 @@ using Osierwand.Core.Records;
 using Osierwand.Core.Standards;
 using Osierwand.Server.Hosting;
 using Osierwand.Server.People;
+using Osierwand.Server.Schedule;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 
@@ -41,9 +42,25 @@ internal static class Saving
         var digest = SHA256.HashData(
             Encoding.UTF8.GetBytes($"{itemId:N} {sent.End} {sent.NotTested} {sent.Remarks} {BenchJson.Write(sent.Events)}")
         );
-        if (await StoredAsync(db, sent.Id, digest, time, cancel) is { } already)
-            return already;
+        var answer = await AppendAsync(itemId, sent, digest, rulings, seals, db, user, time, log, cancel);
+        // What was sent again after its answer got lost is refused by what its first saving moved; what is stored is told instead. Asked
+        // only then: while others wait, no save asks more than it must.
+        return answer.Result is Ok<SavedInspection> ? answer : await StoredAsync(db, sent.Id, digest, time, cancel) ?? answer;
+    }
 
+    private static async Task<Results<Ok<SavedInspection>, ProblemHttpResult>> AppendAsync(
+        Guid itemId,
+        SaveInspection sent,
+        byte[] digest,
+        Rulings rulings,
+        Seals seals,
+        OsierwandDb db,
+        ClaimsPrincipal user,
+        TimeProvider time,
+        ILogger<InspectionRecord> log,
+        CancellationToken cancel
+    )
+    {
         var laying = await rulings.LayAsync(itemId, sent.RoundId, user.Worker(), cancel);
         if (laying.Fault is { } fault)
             return BenchEndpoints.Refused(fault);
@@ -89,7 +106,7 @@ internal static class Saving
         var appended = await db.AppendAsync(
             Row(record, laid, user.Id(), before, digest),
             item,
-            After(before, laid.Item.State, state, record),
+            ItemDates.After(before, laid.Item.State, state, record),
             Changes(laid.Ruling, state, sent.Events, user, now),
             cancel
         );
@@ -198,30 +215,6 @@ internal static class Saving
             Sent = digest,
             Hash = [],
         };
-
-    /// <summary>A look moves the date of the look; only a test moves the date of the test.</summary>
-    internal static ItemStanding After(ItemStanding before, ItemState stateBefore, BenchState state, InspectionRecord record)
-    {
-        if (record.Outcome is Outcome.NotTested or Outcome.Findings)
-            return before;
-        var after = before with
-        {
-            State = ItemAfter.StateOf(stateBefore, record.Outcome, state.Ruling.Scope).ToString(),
-            LastLookedOn = record.Times.Date,
-            LastOutcome = record.Outcome.ToString(),
-        };
-        if (record.IsTest)
-            after = after with { LastTestedOn = record.Times.Date };
-        return record.Next is not { } next
-            ? after
-            : after with
-            {
-                Due = next.Due,
-                VisualDue = next.VisualDue,
-                IntervalMonths = next.Months ?? next.VisualMonths,
-                Because = [.. next.Because],
-            };
-    }
 
     private static RegisterItem WithFacts(RegisterItem item, Ruling ruling)
     {

@@ -11,6 +11,7 @@ using Osierwand.Core.Records;
 using Osierwand.Core.Standards;
 using Osierwand.Instruments.Simulation;
 using Osierwand.Server.Bench;
+using Osierwand.Server.Schedule;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 
@@ -138,7 +139,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
             throw new InvalidOperationException($"The demo inspection of {item.Name} cannot end: {fault.Message}");
         var record = written.Value;
         var standing = ItemStanding.Of(item);
-        Move(item, Saving.After(standing, item.State, state, record));
+        Move(item, ItemDates.After(standing, item.State, state, record));
         return (
             new()
             {

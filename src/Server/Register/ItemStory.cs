@@ -66,7 +66,7 @@ internal static class ItemStory
             item.Due is { } due ? today.DayNumber - due.DayNumber : null,
             item.Because,
             open?.Id,
-            asRuled.LeftFailure,
+            asRuled.LeftFailure?.Text,
             [.. history.Select(it => Card(it, corrected.Contains(it.Id)))],
             laid is null ? [] : Trends.Of(laid.Ruling),
             changes

@@ -2,6 +2,7 @@ using System.Text.Json;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Judging;
+using Osierwand.Core.Looking;
 using Osierwand.Core.Planning;
 using Shouldly;
 using static Osierwand.Core.Tests.Bench.OnTheBench;
@@ -123,16 +124,49 @@ public class AheadTests
         new BenchSession(bench.Ruling, bench.Events).View().Now.Readings.Single(it => it.Id == id).OverrideTo;
 
     [Fact]
-    public void Whoever_takes_a_sheet_over_is_told_whose_work_it_was()
+    public void All_good_answers_what_nobody_answered_and_changes_nothing_else()
     {
-        var bench = With(Kettle).LookGood();
+        var bench = With(Kettle);
+        var points = bench.State.Sheet.Steps.OfType<SheetStep.Look>().Single().Points.Select(point => point.Id).ToArray();
+        AllGood.Of(bench.State).Points.ShouldBe(points);
+        bench.LookAs(LookAnswer.DoesNotApply, point: points[1]);
+        AllGood.Of(bench.State).Points.ShouldBe(points.Where(id => id != points[1]));
+        foreach (var point in points)
+            bench.LookAs(LookAnswer.DoesNotApply, point: point);
+        AllGood.Of(bench.State).Points.ShouldBeEmpty();
+        AllGood.Of(bench.State).WhyNot.ShouldNotBeNull().ShouldContain("something must have been looked at");
+    }
+
+    /// <summary>What is said of a failure somebody else left is not said to whoever has that very sheet, and to nobody less.</summary>
+    [Fact]
+    public void A_failure_left_open_warns_everybody_but_whoever_goes_on_with_it()
+    {
+        var handOver = Guid.NewGuid();
+        var ruling = RulingFor(Kettle);
+        var bench = new OnTheBench(ruling with { Item = ruling.Item with { LeftFailure = new("Ida left a failure", handOver) } });
+        Warning(bench).ShouldBe("Ida left a failure");
+        TakesOver(bench, Guid.NewGuid());
+        Warning(bench).ShouldBe("Ida left a failure", "it was another sheet");
+        TakesOver(bench, handOver);
+        Warning(bench).ShouldBeNull();
+    }
+
+    private static string? Warning(OnTheBench bench) => new BenchSession(bench.Ruling, bench.Events).View().Now.Warning;
+
+    private static void TakesOver(OnTheBench bench, Guid handOver) =>
         bench.Happens(next => new TakenOver
         {
             Id = next.Id,
             At = next.At,
-            HandOver = Guid.NewGuid(),
+            HandOver = handOver,
             From = "Ida",
         });
+
+    [Fact]
+    public void Whoever_takes_a_sheet_over_is_told_whose_work_it_was()
+    {
+        var bench = With(Kettle).LookGood();
+        TakesOver(bench, Guid.NewGuid());
         bench.PassTheRest();
         new BenchSession(bench.Ruling, bench.Events).View().Now.Advice.ShouldContain("Begun by Ida, who handed the sheet over.");
         bench.State.Outcome.ShouldBe(Outcome.Pass, "by whom it was done is no advice to the client");
@@ -148,13 +182,7 @@ public class AheadTests
         var failed = bench.Type(Earth, "0.9");
         bench.Override(failed, Status.Pass);
         bench.State.HasFailed.ShouldBe(!isLead);
-        bench.Happens(next => new TakenOver
-        {
-            Id = next.Id,
-            At = next.At,
-            HandOver = Guid.NewGuid(),
-            From = "Rufus",
-        });
+        TakesOver(bench, Guid.NewGuid());
         var taken = new OnTheBench(RulingFor(Kettle, isLead: true));
         taken.Events.AddRange(bench.Events);
         taken.State.HasFailed.ShouldBeTrue("nobody who has the sheet now decided it");

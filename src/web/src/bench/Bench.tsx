@@ -8,7 +8,16 @@ import { Waiting } from '../frame/Waiting';
 import { useMe } from '../people/SignedIn';
 import { BenchDesk } from './BenchDesk';
 import { BenchRun, freshRuling } from './benchRun';
-import { type Draft, inTheWay, keyOf, newDraft, readDraft, removeDraft, storeDraft } from './drafts';
+import {
+  type Draft,
+  inTheWay,
+  keyOf,
+  newDraft,
+  readDraft,
+  removeDraft,
+  storeDraft,
+  unreadableDrafts,
+} from './drafts';
 import { lockTab, type TabLock } from './tabLock';
 import { happened, type Ruling } from './types';
 
@@ -49,12 +58,13 @@ function OneItem({ roundId, itemId }: { roundId: string; itemId: string }) {
       if (isGone) return lock?.release();
       if (!lock) return show({ is: 'elsewhere' });
       const kept = await readDraft(me.id, roundId, itemId);
+      const lost = (await unreadableDrafts(me.id, itemId)).length > 0;
       const { fresh, problem } = await rule(itemId, roundId);
       // Without the server the draft's own ruling stands; without a draft there is nothing to stand on.
       if (problem && (!kept || !problem.isAway)) return show({ is: 'failed', problem, kept });
       const draft = kept ?? newDraft(me.id, fresh!);
       try {
-        run = await BenchRun.open({ ...draft, parked: false }, fresh);
+        run = await BenchRun.open({ ...draft, parked: false }, fresh, lost);
         if (kept?.parked) void run.happen({ kind: 'resumed' }).catch(() => {});
         show({ is: 'open', run, ruling: fresh ?? draft.ruling });
       } catch (failure) {

@@ -136,11 +136,10 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
     if (!state.may && !atAnotherPoint) return say(state.whyNot ?? '');
     switch (state.action) {
       case 'allGood': {
-        const left = sheet.look.filter((point) => !now.look.some((it) => it.pointId === point.id));
-        const points = left.map((point) => ({ pointId: point.id, answer: 'good' as const, words: null }));
-        if (points.length > 0) void run.happen({ kind: 'looked', points }).catch(() => {});
-        else say('Every point says “does not apply”: something must have been looked at.');
-        return;
+        const { points, whyNot } = now.allGood;
+        if (whyNot) return say(whyNot);
+        const answers = points.map((pointId) => ({ pointId, answer: 'good' as const, words: null }));
+        return void run.happen({ kind: 'looked', points: answers }).catch(() => {});
       }
       case 'confirm':
         return void run.happen({ kind: 'confirmed', step: step.key }).catch(() => {});

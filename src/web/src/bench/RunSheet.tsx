@@ -103,6 +103,12 @@ function Told() {
   return (
     <>
       {warning && <Line tone={c.fail}>{warning}</Line>}
+      {run.hasUnreadable && (
+        <Line tone={c.fail}>
+          An earlier half-done sheet of this item lies on this device and cannot be read. It is kept aside on
+          Today; nothing of it counts here, so begin anew.
+        </Line>
+      )}
       {run.resumed && <Line tone={c.slate}>Taken up where it was left; nothing was lost.</Line>}
       {storage && <Line tone={c.fail}>{storage}</Line>}
       {trouble && error && (

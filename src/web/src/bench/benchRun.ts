@@ -42,7 +42,14 @@ export class BenchRun {
   private isWriting = true;
   readonly resumed: boolean;
 
-  private constructor(draft: Draft, judge: Judge, view: BenchView, changed: string[]) {
+  private constructor(
+    draft: Draft,
+    judge: Judge,
+    view: BenchView,
+    changed: string[],
+    /** An earlier sheet of this item lies aside because it cannot be read. */
+    readonly hasUnreadable: boolean,
+  ) {
     this.draft = draft;
     this.judge = judge;
     this.resumed = hasWork(draft.events);
@@ -63,13 +70,13 @@ export class BenchRun {
   private sheetId: string;
 
   /** @param fresh What the server rules today; null when it cannot be reached, then the draft's own ruling stands. */
-  static async open(draft: Draft, fresh: Ruling | null): Promise<BenchRun> {
+  static async open(draft: Draft, fresh: Ruling | null, hasUnreadable = false): Promise<BenchRun> {
     const isOther = fresh !== null && JSON.stringify(steady(fresh)) !== JSON.stringify(steady(draft.ruling));
     const changed = isOther && hasWork(draft.events) ? await differences(draft.ruling, fresh) : [];
     const laid = { ...draft, ruling: fresh ?? draft.ruling };
     let run: BenchRun | null = null;
     const { judge, view } = await judgeFor(laid.ruling, laid.events, (ruling) => run?.compare(ruling));
-    run = new BenchRun(laid, judge, view, changed);
+    run = new BenchRun(laid, judge, view, changed, hasUnreadable);
     return run;
   }
 

@@ -11,7 +11,9 @@ import {
   openDrafts,
   readDraft,
   removeDraft,
+  removeUnreadable,
   storeDraft,
+  unreadableDrafts,
 } from './drafts';
 import { happened, type Ruling } from './types';
 
@@ -67,7 +69,7 @@ describe('half-done run sheets', () => {
     expect(await openDrafts('ida')).toEqual([]);
   });
 
-  test('of another version, or broken, are passed over and not guessed at', async () => {
+  test('of another version, or broken, are moved aside whole, told, and never written over', async () => {
     await storeDraft(draft('ida', 'a'));
     const raw = new Dexie('osierwand');
     await raw.open();
@@ -75,7 +77,29 @@ describe('half-done run sheets', () => {
     await raw.table('drafts').put({ ...draft('ida', 'c'), events: 'half' });
     raw.close();
     expect(await readDraft('ida', 'r', 'b')).toBeNull();
-    expect((await openDrafts('ida')).map((it) => it.itemId)).toEqual(['a']);
+    await storeDraft(draft('ida', 'b'));
+    expect((await openDrafts('ida')).map((it) => it.itemId)).toEqual(['a', 'b']);
+    const aside = await unreadableDrafts('ida');
+    expect(aside.map((it) => [it.tag, (it.kept as Draft).version, (it.kept as Draft).events])).toEqual([
+      ['B', 1, [looked]],
+      ['C', 2, 'half'],
+    ]);
+    expect(await unreadableDrafts('rufus')).toEqual([]);
+    await removeUnreadable(aside[0]!.id);
+    expect((await unreadableDrafts('ida')).map((it) => it.itemId)).toEqual(['c']);
+    expect(await unreadableDrafts('ida', 'b')).toEqual([]);
+  });
+
+  test('that only an older page could not read come back', async () => {
+    await storeDraft(draft('ida', 'a'));
+    const raw = new Dexie('osierwand');
+    await raw.open();
+    await raw
+      .table('unreadable')
+      .add({ personId: 'ida', itemId: 'b', tag: 'B', kept: draft('ida', 'b') });
+    raw.close();
+    expect((await readDraft('ida', 'r', 'b'))?.events).toEqual([looked]);
+    expect(await unreadableDrafts('ida')).toEqual([]);
   });
 
   test('that the device does not take are told, not lost in silence', async () => {

@@ -26,11 +26,22 @@ export interface Draft {
   updatedAt: string;
 }
 
+/** A kept sheet that this version cannot read: moved aside whole, so that a new sheet does not write over it. */
+export interface Unreadable {
+  id: number;
+  personId: string;
+  itemId: string;
+  tag: string;
+  kept: unknown;
+}
+
 class Drafts extends Dexie {
   drafts!: EntityTable<Draft, 'key'>;
+  unreadable!: EntityTable<Unreadable, 'id'>;
   constructor() {
     super('osierwand');
     this.version(1).stores({ drafts: 'key, personId, itemId' });
+    this.version(2).stores({ unreadable: '++id, personId, itemId' });
   }
 }
 
@@ -95,15 +106,51 @@ function isDraft(it: unknown): it is Draft {
   );
 }
 
-/** The draft of this person, item and round; null when there is none that can be read. */
+/** The draft of this person, item and round; null when there is none, or one that was moved aside. */
 export async function readDraft(personId: string, roundId: string, itemId: string): Promise<Draft | null> {
   try {
-    const kept = await open().drafts.get(keyOf(personId, roundId, itemId));
-    return isDraft(kept) ? kept : null;
+    await moveAside(personId);
+    return (await open().drafts.get(keyOf(personId, roundId, itemId))) ?? null;
   } catch {
     return null;
   }
 }
+
+/** Takes what cannot be read out of the way, whole; and puts back what an older page, open beside this one, could not read. */
+async function moveAside(personId: string): Promise<void> {
+  const { drafts, unreadable } = open();
+  await open().transaction('rw', drafts, unreadable, async () => {
+    for (const { id, kept } of await unreadable.where('personId').equals(personId).toArray()) {
+      if (!isDraft(kept) || (await drafts.get(kept.key))) continue;
+      await drafts.add(kept);
+      await unreadable.delete(id);
+    }
+    for (const kept of await drafts.where('key').startsWith(`${personId}/`).toArray()) {
+      if (isDraft(kept)) continue;
+      const { key, itemId, tag } = kept as Draft;
+      await unreadable.add({
+        personId,
+        itemId: String(itemId ?? key.split('/')[2]),
+        tag: String(tag ?? ''),
+        kept,
+      });
+      await drafts.delete(key);
+    }
+  });
+}
+
+/** Sheets of this person that this version cannot read, of one item or of all. */
+export async function unreadableDrafts(personId: string, itemId?: string): Promise<Unreadable[]> {
+  try {
+    await moveAside(personId);
+    const all = await open().unreadable.where('personId').equals(personId).toArray();
+    return all.filter((it) => itemId === undefined || it.itemId === itemId);
+  } catch {
+    return [];
+  }
+}
+
+export const removeUnreadable = (id: number): Promise<void> => open().unreadable.delete(id);
 
 export async function storeDraft(draft: Draft): Promise<void> {
   try {

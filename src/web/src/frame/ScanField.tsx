@@ -56,7 +56,14 @@ export function ScanField() {
       mutate(scanned);
     };
   });
-  useEffect(() => onScan((scanned) => came.current(scanned)), []);
+  useEffect(
+    () =>
+      onScan(
+        (scanned) => came.current(scanned),
+        () => setTold('A scan came in two parts and was not used: scan it again.'),
+      ),
+    [],
+  );
 
   useEffect(() => {
     const settle = () => {

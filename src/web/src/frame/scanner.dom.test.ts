@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 import { afterEach, beforeEach, describe, expect, test } from 'vitest';
-import { onScan, watchScanner } from './scanner';
+import { onScan, setScanner, watchScanner } from './scanner';
 
 /** Keys as the browser hands them on, each with the time at which it was struck. */
 function strike(
@@ -21,11 +21,18 @@ function strike(
 
 describe('a scan is heard whole, wherever the focus is', () => {
   let heard: string[] = [];
+  let cuts = 0;
   let stop: (() => void)[] = [];
   beforeEach(() => {
     document.body.innerHTML = '<input id="reading" value="0.0">';
     heard = [];
-    stop = [watchScanner(), onScan((tag) => heard.push(tag))];
+    cuts = 0;
+    localStorage.clear();
+    const hear = onScan(
+      (tag) => heard.push(tag),
+      () => (cuts += 1),
+    );
+    stop = [watchScanner(), hear];
   });
   afterEach(() => stop.forEach((it) => it()));
   const field = () => document.getElementById('reading') as HTMLInputElement;
@@ -42,6 +49,24 @@ describe('a scan is heard whole, wherever the focus is', () => {
   ])('a busy device that holds it back %s does not make another tag of the rest', (_, gap) => {
     strike(document.body, 'LMR-0214', 1000, gap);
     expect(heard).toEqual(['LMR-0214']);
+  });
+
+  test('held back in the middle of a field it is one scan, and leaves the field as it was', () => {
+    strike(field(), 'LMR-0214', 1000, (i) => (i === 4 ? 700 : 8));
+    expect(heard).toEqual(['LMR-0214']);
+    expect(field().value).toBe('0.0');
+  });
+
+  test('where nobody can tell where it began, it is asked for again and looked up nowhere', () => {
+    strike(field(), 'LMR-0214', 1000, (i) => (i === 1 ? 400 : 8));
+    expect([heard, cuts]).toEqual([[], 1]);
+  });
+
+  test('with a prefix it tells itself where it began', () => {
+    setScanner({ prefix: '~', suffix: 'Enter', slowestMs: 90 });
+    strike(field(), '5~LMR-0214', 1000, (i) => (i === 1 ? 400 : 8));
+    expect([heard, cuts]).toEqual([['LMR-0214'], 0]);
+    expect(field().value).toBe('0.05');
   });
 
   test('held back twice or too long it is no scan, and never the tag of its end', () => {

@@ -48,18 +48,15 @@ const evenWithinMs = 30;
 const shortestSlowTag = 6;
 /** A longer pause ends a burst. */
 const pauseMs = 250;
-/**
- * A busy device may hold back the rest of a scan for so long. Cut in two, the rest would be another item’s tag: outside fields, where
- * nobody types words, both parts are one.
- */
+/** A busy device may hold back the rest of a scan for so long. Cut in two, the rest would be another item’s tag. */
 const stallMs = 1000;
 
 /** The tag that these presses are, or null when a hand typed them. */
 export function tagOf(presses: readonly Press[], settings: ScannerSettings): string | null {
   const text = presses.map((press) => press.key).join('');
-  if (settings.prefix && text.startsWith(settings.prefix)) return text.slice(settings.prefix.length) || null;
+  if (explains(presses, settings)) return text.slice(settings.prefix.length) || null;
   if (presses.length < shortestTag) return null;
-  const gaps = presses.slice(1).map((press, i) => press.at - presses[i]!.at);
+  const gaps = gapsOf(presses);
   const stall = gaps.findIndex((gap) => gap > pauseMs);
   if (stall >= 0) gaps.splice(stall, 1);
   if (gaps.some((gap) => gap > pauseMs)) return null;
@@ -74,17 +71,23 @@ export function tagOf(presses: readonly Press[], settings: ScannerSettings): str
 /** Letters and digits, and what joins them; the bench's own single keys are others. */
 const isOfTag = (press: Press) => /[\p{L}\p{N}-]/u.test(press.key);
 
-type Listener = (tag: string) => void;
+interface Listener {
+  heard: (tag: string) => void;
+  cut: () => void;
+}
 const listeners = new Set<Listener>();
 
-export function onScan(listener: Listener) {
+/** @param cut A scan came of which nobody can tell where it began: it must be scanned again. */
+export function onScan(heard: (tag: string) => void, cut: () => void = () => {}) {
+  const listener = { heard, cut };
   listeners.add(listener);
   return () => {
     listeners.delete(listener);
   };
 }
 
-export const announceScan = (tag: string) => listeners.forEach((listener) => listener(tag));
+export const announceScan = (tag: string) => listeners.forEach((listener) => listener.heard(tag));
+const announceCut = () => listeners.forEach((listener) => listener.cut());
 
 type Field = HTMLInputElement | HTMLTextAreaElement;
 const isField = (it: EventTarget | null): it is Field =>
@@ -99,27 +102,54 @@ function restore(field: Field, value: string) {
   field.dispatchEvent(new Event('input', { bubbles: true }));
 }
 
+interface Burst {
+  presses: Press[];
+  /** Where it went, and what that held before; null outside fields. */
+  field: { it: Field; value: string } | null;
+}
+
+const gapsOf = (presses: readonly Press[]) => presses.slice(1).map((press, i) => press.at - presses[i]!.at);
+
+/** A prefix says where a scan begins. */
+const explains = (presses: readonly Press[], { prefix }: ScannerSettings) =>
+  prefix !== '' &&
+  presses
+    .map((press) => press.key)
+    .join('')
+    .startsWith(prefix);
+
+/** Whether the burst before a scan is its beginning: by a machine’s speed, by a hand’s, or too short to tell. */
+function isBeginning({ presses }: Burst): boolean | null {
+  const gaps = gapsOf(presses);
+  return gaps.length === 0 ? null : gaps.every((gap) => gap < surelyMs);
+}
+
 /** Watches every key of the page before anything else does. */
 export function watchScanner(): () => void {
-  let presses: Press[] = [];
-  let field: { it: Field; value: string } | null = null;
+  let { presses, field }: Burst = { presses: [], field: null };
+  /** In the same field, shortly before: a hand that typed, or the beginning of a scan that was held back. */
+  let before: Burst | null = null;
   const reset = () => {
     presses = [];
     field = null;
+    before = null;
   };
   const onKey = (event: KeyboardEvent) => {
     if (event.isComposing || event.ctrlKey || event.altKey || event.metaKey || event.repeat) return reset();
     if (event.key === 'Shift' || event.key === 'CapsLock') return;
     const settings = scannerSettings();
     if (event.key === settings.suffix) {
+      const isCut = before && !explains(presses, settings) ? isBeginning(before) : false;
+      const from = isCut ? before!.field : field;
       const tag = tagOf(presses, settings);
-      const from = field;
+      const whole = isCut ? tagOf([...before!.presses, ...presses], settings) : tag;
       reset();
-      if (tag === null) return;
+      if (tag === null && whole === null) return;
       event.preventDefault();
       event.stopImmediatePropagation();
       if (from) restore(from.it, from.value);
-      announceScan(tag);
+      if (whole === null || isCut === null) announceCut();
+      else announceScan(whole);
       return;
     }
     if (event.key.length !== 1) return reset();
@@ -127,7 +157,9 @@ export function watchScanner(): () => void {
     const gap = last ? event.timeStamp - last.at : Infinity;
     const isStalled = gap <= stallMs && !field && !isField(event.target) && presses.every(isOfTag);
     if (gap > pauseMs && !isStalled) {
+      const earlier = gap <= stallMs && field?.it === event.target ? { presses, field } : null;
       reset();
+      before = earlier;
       if (isField(event.target)) field = { it: event.target, value: event.target.value };
     } else if (!field && isField(event.target)) field = { it: event.target, value: '' };
     presses.push({ key: event.key, at: event.timeStamp });

@@ -67,6 +67,7 @@ function One({ it }: { it: Handed }) {
       <Box sx={{ color: c.muted, fontSize: 14 }}>
         {it.isMine ? 'taken over by you, not ended; from ' : ''}
         {it.person}, {showDate(it.at)}
+        {it.takenBy && `; ${it.takenBy} has it and has not ended it`}
       </Box>
       <Button
         variant="outlined"
@@ -75,7 +76,7 @@ function One({ it }: { it: Handed }) {
         disabled={take.isPending}
         onClick={() => take.mutate()}
       >
-        Take {it.tag} over
+        Take {it.tag} {it.takenBy ? `from ${it.takenBy}` : 'over'}
       </Button>
       {take.error && <Notice problem={take.error} />}
       {isStranded && (

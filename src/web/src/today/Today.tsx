@@ -6,7 +6,6 @@ import { OpenRound } from './OpenRound';
 import { Link } from 'react-router';
 import { api, ask, type Schema } from '../api/client';
 import { showDate, showDue } from '../api/dates';
-import { foreignDrafts, openDrafts } from '../bench/drafts';
 import { Ring } from '../design/Ring';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
@@ -15,6 +14,7 @@ import { usePageTitle } from '../frame/usePageTitle';
 import { Waiting } from '../frame/Waiting';
 import { Discarded } from './Discarded';
 import { HandedOver } from './HandedOver';
+import { LeftOnBench } from './LeftOnBench';
 
 /** The open rounds, and what is due in the one in hand, room by room. */
 export function Today() {
@@ -85,7 +85,7 @@ export function Today() {
           </Button>
         )}
         {opening && <OpenRound onClose={() => setOpening(false)} />}
-        <Parked />
+        <LeftOnBench />
         <HandedOver />
         {isLead && <Discarded />}
       </Box>
@@ -215,53 +215,6 @@ function Room({ room, roundId }: { room: Schema['RoomOfItems']; roundId: string 
                 ? 'in repair'
                 : showDue(item.daysOver)}
           </Box>
-        </Box>
-      ))}
-    </Box>
-  );
-}
-
-/** Half-done run sheets of this device: nothing is lost, and this says so. */
-function Parked() {
-  const me = useMe();
-  const kept = useQuery({
-    queryKey: ['drafts', me.id],
-    queryFn: async () => ({ mine: await openDrafts(me.id), others: await foreignDrafts(me.id) }),
-    staleTime: 0,
-    networkMode: 'always',
-  });
-  const drafts = kept.data?.mine ?? [];
-  const others = kept.data?.others ?? 0;
-  if (drafts.length === 0 && others === 0) return null;
-  return (
-    <Box sx={{ mt: 2 }}>
-      {drafts.length > 0 && <Typography variant="h2">Left on the bench</Typography>}
-      {others > 0 && (
-        <Box sx={{ color: c.muted, fontSize: 14, py: 1 }}>
-          {others} half-done {others === 1 ? 'sheet' : 'sheets'} of somebody else on this device; kept for
-          them.
-        </Box>
-      )}
-      {drafts.map((draft) => (
-        <Box
-          key={draft.key}
-          component={Link}
-          to={`/rounds/${draft.roundId}/bench/${draft.itemId}`}
-          sx={{
-            display: 'flex',
-            gap: 1.5,
-            py: 1.25,
-            color: 'inherit',
-            textDecoration: 'none',
-            borderBottom: `1px solid ${c.line}`,
-            '&:hover': { bgcolor: c.surface },
-          }}
-        >
-          <Ring state="running" progress={0.4} size={24} />
-          <span>
-            <strong>{draft.tag}</strong> {draft.name}
-            {draft.parked && <Box sx={{ color: c.muted, fontSize: 13.5 }}>parked</Box>}
-          </span>
         </Box>
       ))}
     </Box>

@@ -1,0 +1,36 @@
+using Osierwand.Core.Bench;
+using Osierwand.Core.Judging;
+using Osierwand.Core.Records;
+using Osierwand.Store;
+using Osierwand.Store.Entities;
+
+namespace Osierwand.Server.Schedule;
+
+/// <summary>What an inspection does to an item's dates in the register. The dates themselves are Core's
+/// (<see cref="NextDates"/>).</summary>
+internal static class ItemDates
+{
+    /// <summary>A look moves the date of the look; only a test moves the date of the test.</summary>
+    public static ItemStanding After(ItemStanding before, ItemState stateBefore, BenchState state, InspectionRecord record)
+    {
+        if (record.Outcome is Outcome.NotTested or Outcome.Findings)
+            return before;
+        var after = before with
+        {
+            State = ItemAfter.StateOf(stateBefore, record.Outcome, state.Ruling.Scope).ToString(),
+            LastLookedOn = record.Times.Date,
+            LastOutcome = record.Outcome.ToString(),
+        };
+        if (record.IsTest)
+            after = after with { LastTestedOn = record.Times.Date };
+        return record.Next is not { } next
+            ? after
+            : after with
+            {
+                Due = next.Due,
+                VisualDue = next.VisualDue,
+                IntervalMonths = next.Months ?? next.VisualMonths,
+                Because = [.. next.Because],
+            };
+    }
+}
