@@ -30,8 +30,8 @@ public sealed class Rulings(OsierwandDb db, InstrumentLine line, TimeProvider ti
     /// such thing.</returns>
     internal async Task<Result<Laid>> LayAsync(Guid itemId, Guid roundId, Worker technician, CancellationToken cancel)
     {
-        var known = await Around(db.Items.Where(it => it.Id == itemId), roundId).FirstOrDefaultAsync(cancel);
-        if (known is not { Item: var item, Round: { } round })
+        var known = await Laying(itemId, roundId).Where(it => it.Round.SiteId == it.Item.SiteId).FirstOrDefaultAsync(cancel);
+        if (known is not { Item: var item, Round: var round })
             return new Fault("notFound", "There is no such item in this round.");
         if (round.ClosedOn is { } closed)
             return new Fault("round", $"This round was closed on {closed:yyyy-MM-dd}. Open the item in a round that is open.");
@@ -42,68 +42,96 @@ public sealed class Rulings(OsierwandDb db, InstrumentLine line, TimeProvider ti
                 "standard",
                 "This round has no standard for medical devices, and none is taken for granted. A lead opens a round with one."
             );
-        return await RuleAsync(known, round, packId, technician, cancel);
+        return await RuleAsync(known, packId, technician, cancel);
     }
 
     /// <summary>For the item's page: by an open round, or the last one it was inspected in.</summary>
     internal async Task<Laid?> LookBackAsync(RegisterItem item, Round round, CancellationToken cancel) =>
         round.PackIdFor(item.Equipment) is { } packId
-            ? await RuleAsync(
-                await Around(db.Items.Where(it => it.Id == item.Id), round.Id).FirstAsync(cancel),
-                round,
-                packId,
-                new(Guid.Empty, "", "", false, []),
-                cancel
-            )
+            ? await RuleAsync(await Laying(item.Id, round.Id).FirstAsync(cancel), packId, new(Guid.Empty, "", "", false, []), cancel)
             : null;
 
-    /// <summary>What the register and the books know of an item, in one question: a save asks it while others wait.</summary>
-    private sealed record KnownItem(
-        RegisterItem Item,
-        Client Client,
-        Site Site,
-        Round? Round,
-        Instrument? Instrument,
-        OpenFailure? Discarded,
-        OpenFailure? Handed,
-        List<PastInspection> Newest
-    );
-
-    /// <param name="Holder">Who has it, or why it was discarded.</param>
-    private sealed record OpenFailure(Guid Id, string Person, DateTimeOffset At, string? Holder, string[] Failures);
-
-    private sealed record PastInspection(DateOnly Day, Outcome Outcome, bool IsTest, bool NearLimit, bool Rising, string Taken);
-
-    private IQueryable<KnownItem> Around(IQueryable<RegisterItem> items, Guid roundId) =>
-        items
-            .AsNoTracking()
-            .Select(item => new KnownItem(
-                item,
-                item.Client,
-                item.Site,
-                db.Rounds.FirstOrDefault(it => it.Id == roundId && it.SiteId == item.SiteId),
-                db.Instruments.OrderBy(it => it.Name).FirstOrDefault(),
-                db.DiscardedSheets.Where(it => it.ItemId == item.Id && it.HoldsFailure && it.SeenBy == null)
-                    .OrderByDescending(it => it.At)
-                    .Select(it => new OpenFailure(it.Id, it.Person, it.At, it.Reason, it.Failures))
-                    .FirstOrDefault(),
-                db.HandedSheets.Where(it => it.ItemId == item.Id && it.EndedAt == null && it.Failures.Length > 0)
-                    .OrderByDescending(it => it.At)
-                    .Select(it => new OpenFailure(it.Id, it.Person, it.At, it.TakenBy, it.Failures))
-                    .FirstOrDefault(),
-                db.Standing()
-                    .Where(it => it.ItemId == item.Id)
-                    .OrderByDescending(it => it.TestedAt)
-                    .Take(LookBack)
-                    .Select(it => new PastInspection(it.Day, it.Outcome, it.IsTest, it.NearLimit, it.Rising, it.Taken))
-                    .ToList()
-            ));
-
-    private async Task<Laid> RuleAsync(KnownItem known, Round round, string packId, Worker technician, CancellationToken cancel)
+    private sealed record LaidRows
     {
-        var (item, client, site) = (known.Item, known.Client, known.Site);
+        public required RegisterItem Item { get; init; }
+        public required Client Client { get; init; }
+        public required Site Site { get; init; }
+        public required Round Round { get; init; }
+        public Instrument? Instrument { get; init; }
+    }
+
+    /// <summary>In one question, by plain joins: every save asks it while others wait.</summary>
+    private IQueryable<LaidRows> Laying(Guid itemId, Guid roundId) =>
+        from item in db.Items.AsNoTracking()
+        from round in db.Rounds
+        from instrument in db.Instruments.OrderBy(it => it.Name).Take(1).DefaultIfEmpty()
+        where item.Id == itemId && round.Id == roundId
+        select new LaidRows
+        {
+            Item = item,
+            Client = item.Client,
+            Site = item.Site,
+            Round = round,
+            Instrument = instrument,
+        };
+
+    /// <summary>Sheets of an item that hold a failure and have not ended in a way that says so; a discarded one before one on its
+    /// way.</summary>
+    private async Task<LeftFailure?> LeftFailureAsync(Guid itemId, CancellationToken cancel)
+    {
+        var left = await db
+            .DiscardedSheets.Where(it => it.ItemId == itemId && it.HoldsFailure && it.SeenBy == null)
+            .Select(it => new
+            {
+                Id = (Guid?)null,
+                it.Person,
+                it.At,
+                Held = (string?)it.Reason,
+                it.Failures,
+            })
+            .Concat(
+                db.HandedSheets.Where(it => it.ItemId == itemId && it.EndedAt == null && it.Failures.Length > 0)
+                    .Select(it => new
+                    {
+                        Id = (Guid?)it.Id,
+                        it.Person,
+                        it.At,
+                        Held = it.TakenBy,
+                        it.Failures,
+                    })
+            )
+            .OrderBy(it => it.Id != null)
+            .ThenByDescending(it => it.At)
+            .FirstOrDefaultAsync(cancel);
+        if (left is null)
+            return null;
+        var what = string.Join("; ", left.Failures);
+        var holder = left.Held is null ? "nobody has taken it" : $"{left.Held} has it";
+        return left.Id is null
+            ? new($"A run sheet with a failure was discarded by {left.Person} on {left.At:yyyy-MM-dd} ({left.Held}): {what}", null)
+            : new($"A run sheet with a failure was handed over by {left.Person} on {left.At:yyyy-MM-dd} and {holder}: {what}", left.Id);
+    }
+
+    private async Task<Laid> RuleAsync(LaidRows laid, string packId, Worker technician, CancellationToken cancel)
+    {
+        var (item, client, site, round) = (laid.Item, laid.Client, laid.Site, laid.Round);
         (item.Client, item.Site) = (client, site);
-        var history = Enumerable.Reverse(known.Newest).ToList();
+        var history = await db.Standing()
+            .AsNoTracking()
+            .Where(it => it.ItemId == item.Id)
+            .OrderByDescending(it => it.TestedAt)
+            .Take(LookBack)
+            .Select(it => new
+            {
+                it.Day,
+                it.Outcome,
+                it.IsTest,
+                it.NearLimit,
+                it.Rising,
+                it.Taken,
+            })
+            .ToListAsync(cancel);
+        history.Reverse();
         var ruling = new Ruling
         {
             Item = new(
@@ -119,7 +147,7 @@ public sealed class Rulings(OsierwandDb db, InstrumentLine line, TimeProvider ti
                 item.State,
                 item.Revision,
                 item.Equipment,
-                LeftFailure(known)
+                await LeftFailureAsync(item.Id, cancel)
             ),
             Round = new(round.Id, round.Name, client.Id, client.Name, client.Code, site.TimeZone),
             PackId = packId,
@@ -129,7 +157,7 @@ public sealed class Rulings(OsierwandDb db, InstrumentLine line, TimeProvider ti
             DecisionRule = client.DecisionRule,
             Scope = Scopes.Usual(item.State),
             School = School.ApplianceTester,
-            Kit = await KitAsync(known.Instrument, cancel),
+            Kit = await KitAsync(laid.Instrument, cancel),
             Technician = technician,
             History =
             [
@@ -163,19 +191,6 @@ public sealed class Rulings(OsierwandDb db, InstrumentLine line, TimeProvider ti
         };
         return new(ruling, item, round, client);
     }
-
-    private static LeftFailure? LeftFailure(KnownItem known) =>
-        known is { Discarded: { } left }
-            ? new(
-                $"A run sheet with a failure was discarded by {left.Person} on {left.At:yyyy-MM-dd} ({left.Holder}): {string.Join("; ", left.Failures)}",
-                null
-            )
-        : known is { Handed: { } handed }
-            ? new(
-                $"A run sheet with a failure was handed over by {handed.Person} on {handed.At:yyyy-MM-dd} and {(handed.Holder is null ? "nobody has taken it" : $"{handed.Holder} has it")}: {string.Join("; ", handed.Failures)}",
-                handed.Id
-            )
-        : null;
 
     /// <summary>Null where the house has no instrument: readings are typed.</summary>
     private async Task<KitInHand?> KitAsync(Instrument? it, CancellationToken cancel)
