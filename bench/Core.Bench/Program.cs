@@ -2,3 +2,4 @@ using BenchmarkDotNet.Running;
 using Osierwand.Core.Bench;
 
 BenchmarkRunner.Run<PlanAndAssess>(args: args);
+BenchmarkRunner.Run<EndOfASheet>(args: args);

@@ -564,7 +564,8 @@ namespace Osierwand.Store.Migrations
 
                     b.HasIndex("Corrects")
                         .IsUnique()
-                        .HasDatabaseName("ix_inspections_corrects");
+                        .HasDatabaseName("ix_inspections_corrects")
+                        .HasFilter("corrects IS NOT NULL");
 
                     b.HasIndex("ClientId", "BookNumber")
                         .IsUnique()
