@@ -54,7 +54,7 @@ test('a device without room says so at once, and what is on the screen can still
   await typeReading(page, 'Earth continuity', '0.05', '0.05 Ω');
   // Room again: the next entry keeps all of them, those before it too.
   await storage.send('Storage.overrideQuotaForOrigin', { origin });
-  await typeReading(page, 'Insulation', '>500M', '> 500 MΩ');
+  await typeReading(page, 'Insulation', '>500M', '>500 MΩ');
   await expect(page.getByText('This device has no room left')).toHaveCount(0);
   await page.reload();
   await expect(row(page, 'Earth continuity').getByText('0.05 Ω', { exact: true })).toBeVisible();
