@@ -21,7 +21,9 @@ public class PlanTests
         if (test == "rcdTrip")
             return $"trip {Word("multiple")}x{Word("phaseDeg")}";
         if (test == "insulation")
-            return $"insulation {Word("testVoltageV")}" + (Word("between") == "mainsToEarth" ? "" : $" {Word("between")}");
+            return $"insulation {Word("testVoltageV")}"
+                + (Word("between") == "mainsToEarth" ? "" : $" {Word("between")}")
+                + (Word("point") is { } at ? $" @{at}" : "");
         if (test != "leakage")
             return test;
         string?[] words =
@@ -32,7 +34,9 @@ public class PlanTests
             Word("neutral") == "open" ? "neutral open" : null,
             Word("earth") == "open" ? "earth open" : null,
             Word("power") == "off" ? "off" : null,
+            Word("current") == "dc" ? "dc" : null,
             Word("appliedPart"),
+            Word("point") is { } point ? $"@{point}" : null,
         ];
         return string.Join(' ', words.OfType<string>());
     }
@@ -69,12 +73,12 @@ public class PlanTests
     [InlineData(
         "uk-cop-5",
         "\"kind\":\"appliance\",\"class\":\"undecided\"",
-        "visual, fuse, earthContinuity, insulation 500, protectiveConductor, insulation 500 mainsToAccessible, touch, functional"
+        "visual, fuse, earthContinuity, insulation 500, insulation 500 mainsToAccessible, protectiveConductor, touch, functional"
     )]
     [InlineData(
         "uk-cop-5",
         "\"kind\":\"appliance\",\"use\":\"fixed\",\"cord\":{\"permanent\":true}",
-        "visual, earthContinuity, insulation 500, protectiveConductor, functional"
+        "visual, earthContinuity, insulation 500, restore, protectiveConductor, functional"
     )]
     [InlineData("uk-cop-5", "\"kind\":\"cordSet\"", "visual, earthContinuity, insulation 500, polarity, wiring, functional")]
     [InlineData(
@@ -114,6 +118,26 @@ public class PlanTests
         "visual, earthContinuity, touch off, touch, touch earth open off, touch earth open, leadToGround off, leadToGround, leadToGround earth open off, leadToGround earth open, functional"
     )]
     [InlineData("nfpa-99-2012", "\"kind\":\"medicalDevice\",\"class\":\"II\"", "visual, touch off, touch, functional")]
+    [InlineData(
+        "nfpa-99-2012",
+        "\"kind\":\"medicalDevice\",\"class\":\"II\",\"unearthedParts\":[\"knob\"],\"appliedParts\":[{\"name\":\"a\",\"type\":\"CF\",\"connections\":2},{\"name\":\"b\",\"type\":\"CF\"}]",
+        "visual, touch off, touch, touch off @knob, touch @knob, leadToGround off, leadToGround, leadToLead off a, leadToLead a, functional"
+    )]
+    [InlineData(
+        "iec-60601-1-2012",
+        "\"kind\":\"medicalDevice\",\"class\":\"internal\",\"appliedParts\":[{\"name\":\"a\",\"type\":\"BF\",\"connections\":2},{\"name\":\"b\",\"type\":\"BF\"}]",
+        "visual, touch, patient a, patient b, patientAuxiliary a, totalPatient a, totalPatient dc a, mainsOnAppliedPart a, mainsOnAppliedPart b, functional"
+    )]
+    [InlineData(
+        "iec-60601-1-2012",
+        "\"kind\":\"medicalDevice\",\"class\":\"I-noAccessibleMetal\"",
+        "visual, earth, earth reversed, earth neutral open, earth reversed neutral open, touch, touch reversed, touch neutral open, touch reversed neutral open, touch earth open, touch reversed earth open, functional"
+    )]
+    [InlineData(
+        "en-50699-2020",
+        "\"kind\":\"appliance\",\"unearthedParts\":[\"knob\"]",
+        "visual, fuse, earthContinuity, insulation 500, insulation 500 mainsToAccessible @knob, protectiveConductor, touch @knob, functional"
+    )]
     [InlineData(
         "iec-60601-1-2012",
         "\"kind\":\"medicalDevice\",\"class\":\"II\",\"appliedParts\":[{\"name\":\"a\",\"type\":\"BF\"}]",

@@ -63,7 +63,7 @@ public class StandardsTests
     [InlineData(ProtectionClass.INoAccessibleMetal, "visual fuse insulation leakage functional")]
     [InlineData(ProtectionClass.II, "visual fuse insulation leakage functional")]
     [InlineData(ProtectionClass.III, "visual insulation functional")]
-    [InlineData(ProtectionClass.Undecided, "visual fuse earthContinuity insulation leakage insulation leakage functional")]
+    [InlineData(ProtectionClass.Undecided, "visual fuse earthContinuity insulation insulation leakage leakage functional")]
     public void The_plan_follows_the_class(ProtectionClass itemClass, string tests)
     {
         var plan = Planner.Of(PackLibrary.Find("uk-cop-5")!, new() { Kind = ItemKind.Appliance, Class = itemClass }, Policy.Usual);

@@ -106,14 +106,14 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
         var steps = new List<SheetStep>();
         if (item.IsHardWired)
             steps.Add(new SheetStep.Confirm(Isolated, "Safe isolation", Preparation.Isolation, BeforePower: false));
-        // A class that has no earth to open is planned the same condition twice by some packs: it is one step.
-        foreach (var step in OutletByOutlet(InUsualOrder(plan.Steps, item), item).DistinctBy(step => step.Key))
+        foreach (var step in OutletByOutlet(plan.Steps, item))
         {
             steps.Add(
                 step switch
                 {
                     PlanStep.Look => new SheetStep.Look(LookList.For(item, pack), step.Needs, findings),
                     PlanStep.FuseAndFlex => new SheetStep.FuseAndFlex(FuseAndFlex.Facts(item, pack).Summary(item), findings),
+                    PlanStep.Restore restored => new SheetStep.Confirm(Restored, restored.Name, restored.Needs, BeforePower: true),
                     PlanStep.Functional works => new SheetStep.Function(works),
                     PlanStep.Measure measured => new SheetStep.Measure(measured),
                     _ => throw new InvalidOperationException($"{step.Name} is no step of a run sheet."),
@@ -123,36 +123,10 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
         // A device is looked at whole: what its fuse and flex say stands there too, though no plan of a medical pack lists it.
         if (item.IsMedical && !findings.IsEmpty)
             steps.Insert(1, new SheetStep.FuseAndFlex(FuseAndFlex.Facts(item, pack).Summary(item), findings));
-        if (item.IsHardWired)
-            Restore(steps);
         return new([.. WithPauses(steps, pack, item)], plan.Remarks, ScopeOf.IncludesMeasuring(ruling.Scope, ruling.Policy, item, pack));
     }
 
     private static Instrumentation InHand(Ruling ruling) => ruling.School == School.Meter ? Instrumentation.Meter : Instrumentation.Tester;
-
-    /// <summary>A powered step on a hard-wired item comes only after the restoration.</summary>
-    private static void Restore(List<SheetStep> steps) =>
-        steps.Insert(
-            steps.FindIndex(step => step.Powers),
-            new SheetStep.Confirm(Restored, "Restored", Preparation.Restoration, BeforePower: true)
-        );
-
-    /// <summary>Of an undecided class, tested as I and as II: earth, every insulation, and only then whatever powers it.</summary>
-    private static ImmutableArray<PlanStep> InUsualOrder(ImmutableArray<PlanStep> steps, Item item)
-    {
-        if (item.Class != ProtectionClass.Undecided)
-            return steps;
-        static int Rank(PlanStep step) =>
-            step switch
-            {
-                PlanStep.Look => 0,
-                PlanStep.FuseAndFlex => 1,
-                PlanStep.Functional => 5,
-                { Under: Conditions.EarthContinuity } => 2,
-                _ => step.Powers ? 4 : 3,
-            };
-        return [.. steps.OrderBy(Rank)];
-    }
 
     /// <summary>Earth and polarity of one outlet follow one another, so that each outlet is plugged once.</summary>
     private static ImmutableArray<PlanStep> OutletByOutlet(ImmutableArray<PlanStep> steps, Item item)

@@ -46,7 +46,7 @@ internal static class RequestReader
                         scope = Word<Scope>(value);
                         break;
                     case "policy":
-                        policy = Policies(value, "classII", "newItem");
+                        policy = Policies(value, "classII", "newItem", "permanentLeakage", "permanentReason");
                         break;
                     case "item":
                         item = ItemReader.Read(value);
@@ -79,9 +79,10 @@ internal static class RequestReader
                 }
             }
         );
+        pack = WithHouse(pack ?? throw Missing("standard"), house);
         return new()
         {
-            Pack = WithHouse(pack ?? throw Missing("standard"), house),
+            Pack = pack,
             Item = item ?? throw Missing("item"),
             Look = look,
             Readings = readings,
@@ -115,7 +116,17 @@ internal static class RequestReader
                         item = ItemReader.Read(value);
                         break;
                     case "policy":
-                        policy = Policies(value, "classII", "newItem", "leakage", "medicalMethod", "medicalInsulation", "hardWired");
+                        policy = Policies(
+                            value,
+                            "classII",
+                            "newItem",
+                            "leakage",
+                            "medicalMethod",
+                            "medicalInsulation",
+                            "hardWired",
+                            "permanentLeakage",
+                            "permanentReason"
+                        );
                         break;
                     case "scope":
                         scope = Word<Scope>(value);
@@ -131,7 +142,16 @@ internal static class RequestReader
                 }
             }
         );
-        return Planner.Of(WithHouse(pack ?? throw Missing("standard"), house), item ?? throw Missing("item"), policy, scope, kit);
+        pack = WithHouse(pack ?? throw Missing("standard"), house);
+        Refuse(pack, item ?? throw Missing("item"), scope, policy);
+        return Planner.Of(pack, item, policy, scope, kit);
+    }
+
+    /// <summary>No plan, no verdict: where a standard asks nothing of an item another one is chosen.</summary>
+    public static void Refuse(RulePack pack, Item item, Scope scope, Policy policy)
+    {
+        if (ScopeOf.Refusal(pack, item, scope, policy) is { } refusal)
+            throw new FaultException("standard", refusal);
     }
 
     public static IntervalFacts Interval(JsonElement root)
@@ -329,11 +349,15 @@ internal static class RequestReader
                     "newItem" => policy with { NewItem = Word<NewItemPolicy>(value) },
                     "leakage" => policy with { Leakage = Word<LeakagePolicy>(value) },
                     "medicalInsulation" => policy with { MedicalInsulation = Word<MedicalInsulationPolicy>(value) },
+                    "permanentLeakage" => policy with { PermanentLeakage = Word<PermanentLeakagePolicy>(value) },
+                    "permanentReason" => policy with { PermanentReason = NonEmptyText(value) },
                     "hardWired" => policy with { HardWired = Word<HardWiredPolicy>(value) },
                     _ => policy with { MedicalMethod = Word<LeakageMethod>(value) },
                 }
         );
-        return policy;
+        return policy is { PermanentLeakage: PermanentLeakagePolicy.LeftOut, PermanentReason: null }
+            ? throw Missing("permanentReason")
+            : policy;
     }
 
     private static PastInspection Past(JsonElement element, Item? item)

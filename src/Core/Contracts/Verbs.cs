@@ -19,6 +19,7 @@ internal static class AssessVerb
     public static Action<Utf8JsonWriter> Answer(JsonElement request)
     {
         var facts = RequestReader.Assess(request);
+        RequestReader.Refuse(facts.Pack, facts.Item, facts.Scope, facts.Policy);
         var assessment = Assessment.Of(facts);
         return writer =>
         {

@@ -92,7 +92,11 @@ public enum AppliedPartType
 /// <summary>One applied part as the device declares it.</summary>
 /// <param name="Connections">Patient connections of this part, at least one.</param>
 /// <param name="Joined">Its connections have one function and are joined for the measurement; otherwise each is measured.</param>
-public sealed record AppliedPart(string Name, AppliedPartType Type, int Connections = 1, bool Joined = true);
+public sealed record AppliedPart(string Name, AppliedPartType Type, int Connections = 1, bool Joined = true)
+{
+    /// <summary>A current can flow between two of its own connections.</summary>
+    public bool HasPairs => Connections >= 2;
+}
 
 /// <summary>What a defibrillator is checked at, beside its electrical safety.</summary>
 /// <param name="SettingsJ">Energy settings to be delivered into 50 ohm, in joule; each is judged.</param>
@@ -168,6 +172,11 @@ public sealed record Item
     } = [];
 
     public MainsSwitch MainsSwitch { get; init; }
+
+    /// <summary>The mains part is under test only while it runs. A lead and an RCD have no load behind a switch, and extra-low voltage
+    /// from a supply unit has no mains part.</summary>
+    public bool SwitchHidesMains =>
+        MainsSwitch == MainsSwitch.Electronic && Class != ProtectionClass.III && !IsCord && Kind != ItemKind.PortableRcd;
 
     /// <summary>1, or 3 for equipment on three phases, measured through an adapter.</summary>
     public int Phases { get; init; } = 1;

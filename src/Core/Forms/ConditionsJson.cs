@@ -16,6 +16,8 @@ internal static class ConditionsJson
                 break;
             case Conditions.Insulation insulation:
                 writer.WriteString("between", Words.Of(insulation.Between));
+                if (insulation.Part != InsulationPart.Device)
+                    writer.WriteString("part", Words.Of(insulation.Part));
                 if (insulation.TestVoltage is { } volts)
                     writer.WriteNumber("testVoltageV", volts.Value);
                 break;

@@ -20,7 +20,7 @@ internal static class ReadingReader
     private static readonly Dictionary<Test, (string[] Own, Dimension? Dimension)> Shapes = new()
     {
         [Test.EarthContinuity] = ([.. Numeric, "nullOhm", "path", "part", "testCurrentA"], Dimension.Resistance),
-        [Test.Insulation] = ([.. Numeric, "between", "appliedPart", "testVoltageV", "switchedOn"], Dimension.Resistance),
+        [Test.Insulation] = ([.. Numeric, "between", "part", "appliedPart", "testVoltageV", "switchedOn"], Dimension.Resistance),
         [Test.Leakage] = (
             [
                 .. Numeric,
@@ -139,6 +139,7 @@ internal static class ReadingReader
         private Between between;
         private EarthPath path;
         private EarthPart part;
+        private InsulationPart insulated;
         private SyncTrigger trigger;
         private double multiple = 1;
         private int phase;
@@ -170,7 +171,15 @@ internal static class ReadingReader
                     TestCurrent = testCurrent,
                     Accuracy = accuracy,
                 },
-                Test.Insulation => new Reading.Insulation(new(between, testVoltage) { AppliedPart = appliedPart, At = at }, shown!.Value)
+                Test.Insulation => new Reading.Insulation(
+                    new(between, testVoltage)
+                    {
+                        Part = insulated,
+                        AppliedPart = appliedPart,
+                        At = at,
+                    },
+                    shown!.Value
+                )
                 {
                     SwitchedOn = switchedOn,
                     Accuracy = accuracy,
@@ -267,7 +276,10 @@ internal static class ReadingReader
                     path = Word<EarthPath>(value);
                     break;
                 case "part":
-                    part = Word<EarthPart>(value);
+                    if (test == Test.Insulation)
+                        insulated = Word<InsulationPart>(value);
+                    else
+                        part = Word<EarthPart>(value);
                     break;
                 case "between":
                     between = Word<Between>(value);

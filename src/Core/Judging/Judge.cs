@@ -96,7 +96,7 @@ public static class Judge
     private static Judgement Insulation(RulePack pack, Item item, Reading.Insulation reading, ResolvedLimit? limit, DecisionRule rule)
     {
         var value = reading.Shown.Quantity;
-        if (IsDead(reading.SwitchedOn, reading.Load) && item.MainsSwitch == MainsSwitch.Mechanical)
+        if (IsDead(reading.SwitchedOn, reading.Load) && item is { MainsSwitch: MainsSwitch.Mechanical, Class: not ProtectionClass.III })
             return new(reading, Status.Undecided, Because.SwitchedOff, limit, value);
         var judged = Compared(reading, limit, value, rule);
         if (
@@ -105,19 +105,19 @@ public static class Judge
             && (reading.Under.TestVoltage ?? TestVoltages.For(item)).Value > TestVoltages.Gentle.Value
         )
             judged = judged with { Status = Status.Undecided, Because = Because.SuppressorConducts };
-        return item.MainsSwitch == MainsSwitch.Electronic ? judged with { NeverSatisfies = true } : judged;
+        return item.SwitchHidesMains && reading.Under.Part == InsulationPart.Device ? judged with { NeverSatisfies = true } : judged;
     }
 
     private static Judgement Leakage(RulePack pack, Item item, Reading.Leakage reading, ResolvedLimit? limit, DecisionRule rule)
     {
         var raw = reading.Shown.Quantity;
         var off = WasOff(pack, reading);
-        if (off && item.MainsSwitch == MainsSwitch.Mechanical)
+        if (off && item is { MainsSwitch: MainsSwitch.Mechanical, Class: not ProtectionClass.III })
             return new(reading, Status.Undecided, Because.SwitchedOff, limit, raw);
 
         var judged = Scaled(pack, item, reading, limit, raw, rule);
         var dead = reading.Under.Method == LeakageMethod.Alternative || off;
-        return item.MainsSwitch == MainsSwitch.Electronic && dead ? judged with { NeverSatisfies = true } : judged;
+        return item.SwitchHidesMains && dead ? judged with { NeverSatisfies = true } : judged;
     }
 
     private static Judgement Scaled(

@@ -18,13 +18,16 @@ internal static class Requirements
         if (facts.Scope == Scope.FaultFinding)
             return ([], []);
         var open = new Tally(facts.Item, results);
+        // No plan, no pass: whatever else was seen, this standard has nothing to say of the item.
+        if (ScopeOf.Refusal(facts.Pack, facts.Item, facts.Scope, facts.Policy) is { } refusal)
+            open.Miss(new(Test.Functional, null, refusal));
         if (facts.Look == Look.NotDone)
-            open.Missing.Add(new(Test.Visual, null, "the look"));
+            open.Miss(new(Test.Visual, null, "the look"));
         if (ScopeOf.IncludesMeasuring(facts.Scope, facts.Policy, facts.Item, facts.Pack))
         {
             foreach (var series in facts.Pack.Series)
             {
-                if (series.Need != Need.Optional && series.IsFor(facts.Item))
+                if (ScopeOf.IsAsked(series, facts.Item, facts.Pack, facts.Policy))
                     open.Ask(series, facts.Pack);
             }
         }
@@ -32,18 +35,37 @@ internal static class Requirements
         return ([.. open.Missing], [.. open.Unsettled]);
     }
 
+    /// <summary>Where on an item a series wants its readings.</summary>
+    /// <param name="Part">An applied part's name; null where none is involved.</param>
+    /// <param name="Spot">A named spot; null where any will do.</param>
+    /// <param name="IsChassis">Wherever no named part is meant: a reading at one of those does not count.</param>
+    private readonly record struct Where(string? Part = null, string? Spot = null, bool IsChassis = false);
+
     private sealed class Tally(Item item, ImmutableArray<Judgement> results)
     {
         public readonly List<MissingStep> Missing = new(0);
         public readonly List<MissingStep> Unsettled = new(0);
         private readonly List<string> groupsDone = new(0);
 
+        /// <summary>What several series miss alike is one step, and so is the insulation that would serve both classes of an undecided
+        /// item.</summary>
+        public void Miss(MissingStep step) => Note(Missing, step);
+
+        private void Note(List<MissingStep> list, MissingStep step)
+        {
+            var serves = item.Class == ProtectionClass.Undecided && step.Test == Test.Insulation;
+            foreach (var other in list)
+                if (other == step || (serves && other.Test == Test.Insulation))
+                    return;
+            list.Add(step);
+        }
+
         public void AskFunctional()
         {
             foreach (var it in results)
                 if (it.Reading.Test == Test.Functional && it.Settles)
                     return;
-            Missing.Add(new(Test.Functional, null, "functional check"));
+            Miss(new(Test.Functional, null, "functional check"));
         }
 
         public void Ask(Series series, RulePack pack)
@@ -61,23 +83,31 @@ internal static class Requirements
                 AskPerOutlet(series, item.Outlets);
                 return;
             }
-            if (series.Repeat == Repeat.PerEarthedPart && !item.EarthedParts.IsEmpty)
+            foreach (var where in Places(series))
+                AskConditions(series, where);
+        }
+
+        private IEnumerable<Where> Places(Series series)
+        {
+            switch (series.Repeat)
             {
-                foreach (var name in item.EarthedParts)
-                    AskNamed(series, name);
-                return;
-            }
-            if (series.Repeat != Repeat.PerAppliedPart)
-            {
-                AskConditions(series, null);
-                return;
-            }
-            foreach (var part in item.AppliedParts)
-            {
-                if (series.Reading.AppliedPartTypes.Has(part.Type))
-                    AskConditions(series, part.Name);
+                case Repeat.PerEarthedPart when !item.EarthedParts.IsEmpty:
+                    return item.EarthedParts.Select(name => new Where(Spot: name));
+                case Repeat.PerNamedUnearthedPart:
+                    return item.UnearthedParts.Select(name => new Where(Spot: name));
+                case Repeat.ChassisAndUnearthedParts:
+                    return item.UnearthedParts.Select(name => new Where(Spot: name)).Prepend(new Where(IsChassis: true));
+                case Repeat.PerAppliedPart or Repeat.PerConnectionPair or Repeat.PerJoinedType:
+                    return Enumerable
+                        .Range(0, item.AppliedParts.Length)
+                        .Where(n => series.IsForPart(item, n))
+                        .Select(n => new Where(item.AppliedParts[n].Name));
+                default:
+                    return Anywhere;
             }
         }
+
+        private static readonly Where[] Anywhere = [new()];
 
         /// <summary>Series that stand in for one another: any one that decides will do; the first is named when none is there.</summary>
         private void AskGroup(string group, RulePack pack)
@@ -90,7 +120,7 @@ internal static class Requirements
                 first ??= series;
                 foreach (var it in results)
                 {
-                    if (!Answers(it, series, null, null))
+                    if (!Answers(it, series, default, null))
                         continue;
                     if (it.Settles)
                         return;
@@ -98,24 +128,8 @@ internal static class Requirements
                 }
             }
             // Behind an electronic switch insulation is always dead: it stands for the group, and the words say what will settle it.
-            var detail =
-                item.MainsSwitch == MainsSwitch.Electronic ? $"{group}; behind an electronic switch only the current settles it" : group;
-            (any ? Unsettled : Missing).Add(new(first!.Test, Kind(first), detail));
-        }
-
-        /// <summary>A part with a name wants a reading at that name; an invented name, or none, stands for nothing.</summary>
-        private void AskNamed(Series series, string name)
-        {
-            var undecided = false;
-            foreach (var it in results)
-            {
-                if (!Answers(it, series, null, null) || it.Reading.Under.At?.Text != name)
-                    continue;
-                if (it.Settles)
-                    return;
-                undecided |= it.Status == Status.Undecided;
-            }
-            (undecided ? Unsettled : Missing).Add(new(series.Test, Kind(series), $"{StepNames.Of(series.Test)}, {name}"));
+            var detail = item.SwitchHidesMains ? $"{group}; behind an electronic switch only the current settles it" : group;
+            Note(any ? Unsettled : Missing, new(first!.Test, Kind(first), detail));
         }
 
         /// <summary>Every outlet of a lead: readings that name no point stand for one outlet each, whichever.</summary>
@@ -124,7 +138,7 @@ internal static class Requirements
             var (points, pointless, undecided) = (new HashSet<string>(), 0, 0);
             foreach (var it in results)
             {
-                if (!Answers(it, series, null, null))
+                if (!Answers(it, series, default, null))
                     continue;
                 if (!it.Settles)
                     undecided += it.Status == Status.Undecided ? 1 : 0;
@@ -139,55 +153,64 @@ internal static class Requirements
                 );
         }
 
-        private void AskConditions(Series series, string? part)
+        private void AskConditions(Series series, Where where)
         {
-            if (series.Satisfied is { } all && Done(series, part, all))
+            if (series.Satisfied is { } all && Done(series, where, all))
                 return;
             if (series.Need == Need.AnyCondition || series.Each.Length == 1)
             {
-                Settle(series, part, series.Need == Need.AnyCondition ? null : series.Each[0], named: null);
+                Settle(series, where, series.Need == Need.AnyCondition ? null : series.Each[0], named: null);
                 return;
             }
             foreach (var condition in series.Each)
-                Settle(series, part, condition, named: condition);
+                Settle(series, where, condition, named: condition);
         }
 
-        private bool Done(Series series, string? part, ReadingPattern pattern)
+        private bool Done(Series series, Where where, ReadingPattern pattern)
         {
             foreach (var it in results)
-                if (it.Settles && Answers(it, series, part, pattern))
+                if (it.Settles && Answers(it, series, where, pattern))
                     return true;
             return false;
         }
 
         /// <param name="named">The condition to name when it is missing; null when the series has but one.</param>
-        private void Settle(Series series, string? part, ReadingPattern? condition, ReadingPattern? named)
+        private void Settle(Series series, Where where, ReadingPattern? condition, ReadingPattern? named)
         {
             var any = false;
             foreach (var it in results)
             {
-                if (!Answers(it, series, part, condition))
+                if (!Answers(it, series, where, condition))
                     continue;
                 if (it.Settles)
                     return;
                 any |= it.Status == Status.Undecided;
             }
-            (any ? Unsettled : Missing).Add(new(series.Test, Kind(series), Detail(series, named, part)));
+            Note(any ? Unsettled : Missing, new(series.Test, Kind(series), Detail(series, named, where)));
         }
 
-        private bool Answers(Judgement it, Series series, string? part, ReadingPattern? condition)
+        private bool Answers(Judgement it, Series series, Where where, ReadingPattern? condition)
         {
             var reading = it.Reading;
             if (reading.Test != series.Test || reading.Borrowed is not null)
                 return false;
-            // Appliance testers do not tell between which points insulation was measured; the item's class does.
-            if (reading.Test == Test.Insulation)
-                return true;
-            var (under, type) = (reading.Under, TypeOf(reading.Under));
+            var (under, spot) = (reading.Under, reading.Under.At?.Text);
+            // A part with a name wants a reading at that name; an invented name, or none, stands for nothing. Nor does such a part's
+            // reading stand for the chassis.
+            if (where.Spot is { } name ? spot != name : where.IsChassis && spot is not null && item.UnearthedParts.Contains(spot))
+                return false;
+            // Appliance testers do not tell between which points insulation was measured; the item's class does. A part that is not
+            // earthed and the mains lead alone are told apart: neither is the item.
+            if (under is Conditions.Insulation insulation)
+                return where.Spot is not null
+                    || (insulation.Part == series.Each[0].InsulationParts.First && !(IsEarthed && item.UnearthedParts.Contains(spot!)));
+            var type = TypeOf(under);
             return series.Accepts.Matches(under, type)
                 && (condition is null || condition.Matches(under, type))
-                && (part is null || under.AppliedPart == part || (under.AppliedPart is null && item.AppliedParts.Length == 1));
+                && (where.Part is null || under.AppliedPart == where.Part || (under.AppliedPart is null && item.AppliedParts.Length == 1));
         }
+
+        private bool IsEarthed => item.Class is ProtectionClass.I or ProtectionClass.INoAccessibleMetal;
 
         private AppliedPartType? TypeOf(Conditions under)
         {
@@ -200,11 +223,11 @@ internal static class Requirements
 
     private static LeakageKind? Kind(Series series) => series.Test == Test.Leakage ? series.Reading.Kinds.First : null;
 
-    private static string Detail(Series series, ReadingPattern? condition, string? part)
+    private static string Detail(Series series, ReadingPattern? condition, Where where)
     {
         var words = new List<string>(4) { Kind(series) is { } kind ? StepNames.Of(kind) : StepNames.Of(series.Test) };
-        if (part is not null)
-            words.Add(part);
+        if ((where.Part ?? where.Spot) is { } place)
+            words.Add(place);
         if (condition is not null)
             words.Add(StepNames.Of(condition));
         return string.Join(", ", words.Where(word => word.Length > 0));

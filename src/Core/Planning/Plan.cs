@@ -52,6 +52,12 @@ public abstract record PlanStep
     /// <summary>Computed from plate, fuse and flex.</summary>
     public sealed record FuseAndFlex() : PlanStep(new Conditions.FuseAndFlex());
 
+    /// <summary>A hard-wired item is put back on its supply, after everything dead and before whatever powers it.</summary>
+    public sealed record Restore() : PlanStep(new Conditions.Restore())
+    {
+        public override bool Powers => true;
+    }
+
     /// <summary>Does it do its job; it ends every plan.</summary>
     public sealed record Functional() : PlanStep(new Conditions.Functional())
     {
@@ -114,6 +120,7 @@ public static class StepKey
         under switch
         {
             Conditions.Leakage leakage => Variant(leakage),
+            Conditions.Insulation { Part: InsulationPart.CordAlone } => $"/{Words.Of(InsulationPart.CordAlone)}",
             Conditions.Insulation { Between: not Between.MainsToEarth and var between } => $"/{Words.Of(between)}",
             Conditions.RcdTrip trip => $"/{QuantityText.Number(trip.Multiple)}x/{trip.PhaseDeg}",
             Conditions.EarthContinuity earth => (earth.Path == EarthPath.Loop ? "/loop" : "")

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Collections.Immutable;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Kit;
@@ -24,20 +25,32 @@ public static class Planner
         {
             foreach (var series in pack.Series)
             {
-                if (series.Planned && series.IsFor(item) && Asked(series, policy))
+                if (series.Planned && series.IsFor(item) && Asked(series, item, pack, policy))
                     draft.Add(series);
             }
         }
         draft.Add(new PlanStep.Functional { Needs = Preparation.Functional(item) });
+        if (item.Class == ProtectionClass.Undecided)
+            draft.InUsualOrder();
+        if (item.IsHardWired)
+            draft.Restore();
         return new(pack, item, draft.Finished(), Remarks(pack, item, policy, scope, measured));
     }
 
     private static bool HasPlug(Item item) =>
         !item.IsHardWired && !item.IsCord && item.Kind == ItemKind.Appliance && item.Class != ProtectionClass.III;
 
-    private static bool Asked(Series series, Policy policy) =>
-        (series.AskedBy != AskedBy.MedicalInsulation || policy.MedicalInsulation == MedicalInsulationPolicy.Yes)
-        && !(series.Test == Test.Leakage && policy.Leakage == LeakagePolicy.None && series.Need is Need.OneOfGroup);
+    private static bool Asked(Series series, Item item, RulePack pack, Policy policy) =>
+        series.AskedBy switch
+        {
+            AskedBy.MedicalInsulation => policy.MedicalInsulation == MedicalInsulationPolicy.Yes,
+            AskedBy.MedicalCordInsulation => policy.MedicalInsulation == MedicalInsulationPolicy.CordOnly,
+            _ => !ScopeOf.IsLeftOut(series, item, pack, policy),
+        } && !(IsChoice(series, policy) && !item.SwitchHidesMains);
+
+    /// <summary>A current that the client does without where insulation may stand for it.</summary>
+    private static bool IsChoice(Series series, Policy policy) =>
+        series is { Test: Test.Leakage, Need: Need.OneOfGroup } && policy.Leakage == LeakagePolicy.None;
 
     /// <summary>Every choice that is not the usual one, with its reason.</summary>
     private static ImmutableArray<string> Remarks(RulePack pack, Item item, Policy policy, Scope scope, bool measured)
@@ -57,11 +70,21 @@ public static class Planner
             remarks.Add(
                 "The client has class II looked at only, but that needs an all-insulated case that is not held in the hand: this one is measured."
             );
-        if (policy.Leakage == LeakagePolicy.None && pack.Scope == PackScope.Appliances && measured)
-            remarks.Add("No leakage: the client's choice where the standard lets insulation stand alone.");
-        if (policy.Leakage == LeakagePolicy.Alternative && item.MainsSwitch == MainsSwitch.Electronic)
+        if (measured && pack.Series.Any(series => series.Planned && series.IsFor(item) && IsChoice(series, policy)))
+            remarks.Add(
+                item.SwitchHidesMains
+                    ? "The client has no leakage measured, but behind an electronic switch only the current decides: it stays."
+                    : "No leakage: the client's choice where the standard lets insulation stand alone."
+            );
+        if (policy.Leakage == LeakagePolicy.Alternative && item.SwitchHidesMains)
             remarks.Add("Leakage is measured powered: the alternative method does not reach a mains part behind an electronic switch.");
-        if (item.MainsSwitch == MainsSwitch.Electronic && measured)
+        if (ScopeOf.Refusal(pack, item, scope, policy) is { } refusal)
+            remarks.Add($"No plan: {refusal}.");
+        if (measured && ScopeOf.IsNothingAsked(item, pack) && !pack.Series.Any(series => series.IsFor(item)))
+            remarks.Add("Internally powered, without an applied part: this standard has nothing measured; it is looked at and tried.");
+        if (measured && pack.Series.Any(series => series.IsFor(item) && ScopeOf.IsLeftOut(series, item, pack, policy)))
+            remarks.Add($"Equipment leakage left out, permanently installed: {policy.PermanentReason}.");
+        if (item.SwitchHidesMains && measured)
             remarks.Add(
                 "Electronic switch: the mains part is under test only while it runs. Insulation is noted and settles nothing; the current decides."
             );
@@ -98,7 +121,7 @@ public static class Planner
             var last = method == LeakageMethod.Alternative ? 1 : series.Each.Length;
             for (var n = 0; n < Times(series); n++)
             {
-                if (series.Repeat == Repeat.PerAppliedPart && !series.Reading.AppliedPartTypes.Has(item.AppliedParts[n].Type))
+                if (!series.IsForPart(item, n))
                     continue;
                 for (var at = 0; at < last; at++)
                     Add(series, Under(series, at, method, n));
@@ -112,9 +135,11 @@ public static class Planner
                 {
                     _ when series.Test == Test.DefibEnergy => item.Defibrillator?.SettingsJ.Length ?? 0,
                     Repeat.PerOutlet => Math.Max(1, item.Outlets),
-                    Repeat.PerAppliedPart => item.AppliedParts.Length,
+                    Repeat.PerAppliedPart or Repeat.PerConnectionPair or Repeat.PerJoinedType => item.AppliedParts.Length,
                     Repeat.PerEarthedPart => Math.Max(1, item.EarthedParts.Length),
                     Repeat.PerUnearthedPart => Math.Max(1, item.UnearthedParts.Length),
+                    Repeat.PerNamedUnearthedPart => item.UnearthedParts.Length,
+                    Repeat.ChassisAndUnearthedParts => 1 + item.UnearthedParts.Length,
                     _ => 1,
                 };
 
@@ -134,9 +159,16 @@ public static class Planner
             return series.Repeat switch
             {
                 Repeat.PerOutlet when item.Outlets > 1 => planned with { At = new Spot.Outlet(n + 1) },
-                Repeat.PerAppliedPart => planned with { AppliedPart = item.AppliedParts[n].Name },
+                Repeat.PerAppliedPart or Repeat.PerConnectionPair or Repeat.PerJoinedType => planned with
+                {
+                    AppliedPart = item.AppliedParts[n].Name,
+                },
                 Repeat.PerEarthedPart when !item.EarthedParts.IsEmpty => planned with { At = new Spot.Probe(item.EarthedParts[n]) },
-                Repeat.PerUnearthedPart when !item.UnearthedParts.IsEmpty => planned with { At = new Spot.Probe(item.UnearthedParts[n]) },
+                Repeat.PerUnearthedPart or Repeat.PerNamedUnearthedPart when !item.UnearthedParts.IsEmpty => planned with
+                {
+                    At = new Spot.Probe(item.UnearthedParts[n]),
+                },
+                Repeat.ChassisAndUnearthedParts when n > 0 => planned with { At = new Spot.Probe(item.UnearthedParts[n - 1]) },
                 _ => planned,
             };
         }
@@ -146,24 +178,24 @@ public static class Planner
             if (series.Test != Test.Leakage)
                 return LeakageMethod.Direct;
             if (pack.Scope == PackScope.Appliances)
-                return policy.Leakage == LeakagePolicy.Alternative && item.MainsSwitch == MainsSwitch.Mechanical
+                return policy.Leakage == LeakagePolicy.Alternative && !item.SwitchHidesMains
                     ? LeakageMethod.Alternative
                     : LeakageMethod.Direct;
             var wanted = policy.MedicalMethod;
             if (wanted == LeakageMethod.Direct)
                 return wanted;
             // An electronic switch keeps the mains part dead without power, and an internal source has no mains pins to join.
-            if (
-                item.Class == ProtectionClass.Internal
-                || (item.MainsSwitch == MainsSwitch.Electronic && wanted == LeakageMethod.Alternative)
-            )
+            if (item.Class == ProtectionClass.Internal || (item.SwitchHidesMains && wanted == LeakageMethod.Alternative))
                 return LeakageMethod.Direct;
             var first = Under(series, 0, wanted, 0);
             return pack.LimitFor(item, first) is null ? LeakageMethod.Direct : wanted;
         }
 
+        /// <summary>What several series ask alike is one step.</summary>
         private void Add(Series series, Conditions under)
         {
+            if (steps.Exists(step => step.Under == under))
+                return;
             var limit = pack.LimitFor(item, under);
             var hazard = Hazard(series, under);
             steps.Add(
@@ -171,7 +203,7 @@ public static class Planner
                     under,
                     limit,
                     hazard,
-                    Preparation.Hazard(hazard, item, (under as Conditions.Insulation)?.TestVoltage),
+                    Preparation.Hazard(hazard, item, under),
                     kit.School == School.Meter ? MeterSchool.Terminals(item, under) : Preparation.Terminals(item, under),
                     Preparation.Source(pack, item, under),
                     Preparation.Seconds(item, under)
@@ -190,12 +222,34 @@ public static class Planner
             under switch
             {
                 Conditions.Insulation => HazardKind.TestVoltage,
-                Conditions.Leakage { Kind: LeakageKind.MainsOnAppliedPart }
+                Conditions.Leakage { Kind: LeakageKind.MainsOnAppliedPart or LeakageKind.MainsOnAccessiblePart }
                 or Conditions.Leakage { Kind: LeakageKind.AppliedPart, Method: LeakageMethod.Direct } => HazardKind.MainsOnPatient,
                 Conditions.DefibEnergy or Conditions.DefibCharge or Conditions.DefibSync => HazardKind.Shock,
                 Conditions.Leakage { Method: LeakageMethod.Alternative } => HazardKind.None,
                 _ => series.Powered ? HazardKind.ItemLive : HazardKind.None,
             };
+
+        /// <summary>Of an undecided class, tested as I and as II: earth, every insulation, and only then whatever powers it.</summary>
+        public void InUsualOrder()
+        {
+            var ordered = steps.OrderBy(Rank).ToArray();
+            steps.Clear();
+            steps.AddRange(ordered);
+
+            static int Rank(PlanStep step) =>
+                step switch
+                {
+                    PlanStep.Look => 0,
+                    PlanStep.FuseAndFlex => 1,
+                    PlanStep.Functional => 5,
+                    { Under: Conditions.EarthContinuity } => 2,
+                    _ => step.Powers ? 4 : 3,
+                };
+        }
+
+        /// <summary>Before whatever powers a hard-wired item it is put back on its supply.</summary>
+        public void Restore() =>
+            steps.Insert(steps.FindIndex(step => step.Powers), new PlanStep.Restore { Needs = Preparation.Restoration });
 
         /// <summary>A failed look, fuse or earth path stops everything after it; failed insulation stops whatever powers the
         /// item.</summary>
@@ -224,12 +278,8 @@ public static class Planner
     private static uint Bit(Test test) => 1u << (int)test;
 
     /// <summary>Sets of tests are few; each is listed once.</summary>
-    private static readonly ImmutableArray<Test>[] Listed = new ImmutableArray<Test>[1 << Enum.GetValues<Test>().Length];
+    private static readonly ConcurrentDictionary<uint, ImmutableArray<Test>> Listed = new();
 
-    private static ImmutableArray<Test> TestsOf(uint bits)
-    {
-        if (!Listed[bits].IsDefault)
-            return Listed[bits];
-        return Listed[bits] = [.. Enum.GetValues<Test>().Where(test => (bits & Bit(test)) != 0)];
-    }
+    private static ImmutableArray<Test> TestsOf(uint bits) =>
+        Listed.GetOrAdd(bits, static set => [.. Enum.GetValues<Test>().Where(test => (set & Bit(test)) != 0)]);
 }

@@ -39,8 +39,17 @@ public enum MedicalInsulationPolicy
     No,
     Yes,
 
-    /// <summary>Detachable mains leads only.</summary>
+    /// <summary>The device's own mains lead only.</summary>
     CordOnly,
+}
+
+/// <summary>Equipment leakage of permanently installed medical equipment.</summary>
+public enum PermanentLeakagePolicy
+{
+    Measure,
+
+    /// <summary>The building's protective measures are tested regularly; the reason stands on the paper.</summary>
+    LeftOut,
 }
 
 public enum HardWiredPolicy
@@ -60,11 +69,41 @@ public sealed record Policy
     public LeakageMethod MedicalMethod { get; init; }
     public MedicalInsulationPolicy MedicalInsulation { get; init; }
     public HardWiredPolicy HardWired { get; init; }
+    public PermanentLeakagePolicy PermanentLeakage { get; init; }
+
+    /// <summary>Why it is left out; null where it is measured.</summary>
+    public string? PermanentReason { get; init; }
 }
 
 /// <summary>What a scope and a policy leave of the measuring.</summary>
 public static class ScopeOf
 {
+    /// <summary>What is said where a standard asks nothing of an item: no plan, no pass.</summary>
+    public const string NoTest = "this standard has no test for it; choose another";
+
+    /// <summary>Why this item is not judged by this standard, or null. Looked at only, it needs no test of the standard's.</summary>
+    public static string? Refusal(RulePack pack, Item item, Scope scope, Policy policy) =>
+        !IncludesMeasuring(scope, policy, item, pack)
+        || IsNothingAsked(item, pack)
+        || pack.Series.Any(it => IsAsked(it, item, pack, policy))
+            ? null
+            : NoTest;
+
+    /// <summary>Internally powered and nothing of it touches a patient: the one kind of item that passes with nothing
+    /// measured.</summary>
+    public static bool IsNothingAsked(Item item, RulePack pack) =>
+        pack.Scope == PackScope.Medical && item is { IsMedical: true, Class: ProtectionClass.Internal, AppliedParts.IsEmpty: true };
+
+    /// <summary>Whether a verdict waits for it.</summary>
+    public static bool IsAsked(Series series, Item item, RulePack pack, Policy policy) =>
+        series.Need != Need.Optional && series.IsFor(item) && !IsLeftOut(series, item, pack, policy);
+
+    /// <summary>Left out by the client's policy; never where it is the only thing that is measured.</summary>
+    public static bool IsLeftOut(Series series, Item item, RulePack pack, Policy policy) =>
+        series.AskedBy == AskedBy.PermanentLeakage
+        && policy.PermanentLeakage == PermanentLeakagePolicy.LeftOut
+        && pack.Series.Any(other => other.AskedBy == AskedBy.Pack && other.Need != Need.Optional && other.IsFor(item));
+
     /// <summary>False where the look and the functional check are all that a pass asks for.</summary>
     public static bool IncludesMeasuring(Scope scope, Policy policy, Item item, RulePack pack) =>
         scope == Scope.AfterRepair

@@ -56,6 +56,7 @@ internal static class Preparation
         "Device switched off at its own switch",
         "Item stands isolated from any other earth",
     ];
+    private static readonly ImmutableArray<string> OnBattery = ["Running on its own battery, no charger connected"];
     private static readonly ImmutableArray<string> Defib =
     [
         "Charged only into the 50 Ω load of the tester, paddles or pads firmly on it",
@@ -83,8 +84,11 @@ internal static class Preparation
         : item.StartUpSeconds > 0 ? ["On at its own switch", $"It needs {item.StartUpSeconds} s to start; readings count from then"]
         : ["On at its own switch"];
 
-    public static string? Hazard(HazardKind kind, Item item, Volts? voltage) =>
-        kind switch
+    public static string? Hazard(HazardKind kind, Item item, Conditions under)
+    {
+        var voltage = (under as Conditions.Insulation)?.TestVoltage;
+        var isOff = under is Conditions.Leakage { Power: PowerState.Off };
+        return kind switch
         {
             HazardKind.TestVoltage when voltage!.Value == Planning.TestVoltages.Usual =>
                 "500 V d.c. on the item. Nobody touches it or the leads; allow it to discharge afterwards.",
@@ -92,14 +96,20 @@ internal static class Preparation
                 $"{QuantityText.Number(voltage!.Value.Value)} V d.c. on the item. Nobody touches it or the leads; allow it to discharge afterwards.",
             HazardKind.ItemLive when item.Kind == ItemKind.PortableRcd || item.IsCord =>
                 "Mains on its outlets. Nothing plugged in but the tester, fingers off pins and contacts.",
+            HazardKind.ItemLive when isOff => "Mains on the item, though it is switched off. Hands clear.",
             HazardKind.ItemLive => item.Use is UseOf.Handheld
                 ? "The item starts. Blades and bits off, hands clear."
                 : "The item starts. Moving parts free, hands clear.",
+            HazardKind.MainsOnPatient when under is Conditions.Leakage { Kind: LeakageKind.MainsOnAccessiblePart } =>
+                "Mains voltage on accessible metal of the device. Hold to start; hands off item and leads.",
+            HazardKind.MainsOnPatient when item.Class == ProtectionClass.Internal =>
+                "The instrument's mains voltage on the patient connections, though the device has none. Hold to start; hands off item and leads.",
             HazardKind.MainsOnPatient => "Mains voltage on the patient connections. Hold to start; hands off item and leads.",
             HazardKind.Shock =>
                 "The whole set energy on the paddles. Say “clear”; nobody touches paddles, load or leads until it has discharged.",
             _ => null,
         };
+    }
 
     public static ImmutableArray<string> Needs(Item item, Conditions under, RulePack pack) =>
         under switch
@@ -110,6 +120,7 @@ internal static class Preparation
                 ? Earth
                 : [.. Earth, "Measured with d.c.: repeat reversed, the higher counts"],
             Conditions.Insulation when item.IsCord => NothingPlugged,
+            Conditions.Insulation { Part: InsulationPart.CordAlone } => ["The mains lead alone: unplugged at the device where it can be"],
             Conditions.Insulation when item.IsHardWired => HardWiredInsulation,
             Conditions.Insulation { AppliedPart: { } part } => [.. On, $"All connections of {part} joined"],
             Conditions.Insulation when item.Class is ProtectionClass.II or ProtectionClass.IIFunctionalEarth => Foil,
@@ -128,6 +139,7 @@ internal static class Preparation
         var needs = under switch
         {
             { Method: LeakageMethod.Alternative } => Joined,
+            _ when item.Class == ProtectionClass.Internal => OnBattery,
             { Power: PowerState.Off } => Off,
             { Method: LeakageMethod.Differential } => Differential,
             _ => Powered,
@@ -141,7 +153,12 @@ internal static class Preparation
     private static string? Joining(Item item, Conditions.Leakage under) =>
         under.Kind switch
         {
-            LeakageKind.Touch when under.At is { } spot => $"Clip moved to {spot.Text}, which is not earthed",
+            LeakageKind.Touch or LeakageKind.MainsOnAccessiblePart when under.At is { } spot =>
+                $"Clip moved to {spot.Text}, which is not earthed",
+            LeakageKind.Touch when item.Class == ProtectionClass.Internal => "Between accessible parts, one after the other",
+            LeakageKind.Touch when item.IsMedical && item.Class == ProtectionClass.I => "Clip on the chassis, earthed or not",
+            LeakageKind.Equipment when !item.UnearthedParts.IsEmpty =>
+                $"Joined to the measurement: {string.Join(", ", item.UnearthedParts)}, which are not earthed",
             LeakageKind.Touch when item.Kind is ItemKind.MedicalDevice or ItemKind.MedicalSystem =>
                 "Clip on accessible metal that is not earthed, else foil",
             LeakageKind.Equipment when !item.AppliedParts.IsEmpty =>
@@ -212,6 +229,9 @@ internal static class Preparation
             Conditions.EarthContinuity when item.IsHardWired => "Exposed metal to the connection unit's earth",
             Conditions.EarthContinuity => under.At is { } metal ? $"Earth pin to {metal.Text}" : "Earth pin to accessible metal",
             Conditions.Insulation { Between: Between.MainsToAppliedPart } => $"L+N joined, to {under.AppliedPart ?? "the applied part"}",
+            Conditions.Insulation { Part: InsulationPart.CordAlone } => "L+N of the mains lead joined, to its protective conductor",
+            Conditions.Insulation { Between: Between.MainsToAccessible } when under.At is { } metal =>
+                $"{Lines(item)} joined, to {metal.Text}",
             Conditions.Insulation { Between: Between.MainsToAccessible } => $"{Lines(item)} joined, to accessible metal or foil",
             Conditions.Insulation => $"{Lines(item)} joined, to E",
             Conditions.Leakage leakage => Current(item, leakage),
@@ -235,9 +255,11 @@ internal static class Preparation
                 $"{under.AppliedPart} to mains and earth joined, supplied by the instrument",
             { Kind: LeakageKind.AppliedPart } when item.Class == ProtectionClass.Internal => $"{under.AppliedPart} to accessible parts",
             { Kind: LeakageKind.AppliedPart } => $"Mains onto {under.AppliedPart}, to earth",
+            { Kind: LeakageKind.MainsOnAccessiblePart } =>
+                $"Mains onto {under.At?.Text}; patient connections to earth through the body network",
             { Kind: LeakageKind.MainsOnAppliedPart } => $"Mains through the limiting resistor onto {under.AppliedPart}",
             { Kind: LeakageKind.Patient } => $"{under.AppliedPart} to earth through the body network",
-            { Kind: LeakageKind.TotalPatient } => "All parts of the type to earth through the body network",
+            { Kind: LeakageKind.TotalPatient } => "All parts of the type, joined, to earth through the body network",
             { Kind: LeakageKind.PatientAuxiliary } => $"Between the connections of {under.AppliedPart}, through the body network",
             { Kind: LeakageKind.LeadToGround } => "Patient leads to ground through the body network",
             { Kind: LeakageKind.LeadToLead } => "Lead to lead through the body network",

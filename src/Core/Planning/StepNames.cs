@@ -22,6 +22,7 @@ public static class StepNames
             Test.PadPath => "Paddle or pad path",
             Test.Functional => "Functional check",
             Test.Visual => "Look",
+            Test.Restore => "Restored",
             _ => "Fuse and flex",
         };
 
@@ -38,11 +39,13 @@ public static class StepNames
             LeakageKind.PatientAuxiliary => "Patient auxiliary current",
             LeakageKind.MainsOnAppliedPart => "Mains on applied part",
             LeakageKind.LeadToGround => "Lead to ground",
-            _ => "Lead to lead",
+            LeakageKind.LeadToLead => "Lead to lead",
+            _ => "Mains on an accessible part",
         };
 
     public static string Of(Conditions under) =>
         (under is Conditions.Leakage leakage ? Of(leakage.Kind) : Of(under.Test))
+        + (under is Conditions.Insulation { Part: InsulationPart.CordAlone } ? " of the mains lead" : "")
         + (under.AppliedPart is { } part ? $" {part}" : "")
         + (under.Set is { } set ? $", {set}" : "")
         + (under.At is { } spot ? $", {spot.Text}" : "");

@@ -24,6 +24,9 @@ public enum Test
 
     /// <summary>Fuse against plate and flex, computed from what was entered.</summary>
     Fuse,
+
+    /// <summary>A hard-wired item is put back on its supply.</summary>
+    Restore,
 }
 
 public enum LeakageKind
@@ -39,6 +42,9 @@ public enum LeakageKind
     MainsOnAppliedPart,
     LeadToGround,
     LeadToLead,
+
+    /// <summary>Patient leakage with mains on an accessible metal part that is not earthed.</summary>
+    MainsOnAccessiblePart,
 }
 
 public enum LeakageMethod
@@ -96,6 +102,15 @@ public enum EarthPart
 {
     DeviceWithCord,
     DeviceAlone,
+    CordAlone,
+}
+
+/// <summary>What of a medical device an insulation reading covers.</summary>
+public enum InsulationPart
+{
+    Device,
+
+    /// <summary>Its own mains lead: L and N joined to the lead's protective conductor.</summary>
     CordAlone,
 }
 
@@ -173,6 +188,7 @@ public abstract record Conditions
     /// <param name="TestVoltage">Null takes the usual one for the item.</param>
     public sealed record Insulation(Between Between = default, Volts? TestVoltage = null) : Conditions(Standards.Test.Insulation)
     {
+        public InsulationPart Part { get; init; }
         public override string? AppliedPart { get; init; }
     }
 
@@ -230,4 +246,6 @@ public abstract record Conditions
     public sealed record Look() : Conditions(Standards.Test.Visual);
 
     public sealed record FuseAndFlex() : Conditions(Standards.Test.Fuse);
+
+    public sealed record Restore() : Conditions(Standards.Test.Restore);
 }

@@ -46,6 +46,9 @@ public sealed record ItemPattern
     /// <summary>An applied part with two or more connections.</summary>
     public bool? HasConnectionPairs { get; init; }
 
+    /// <summary>An applied part of one of these types.</summary>
+    public SetOf<AppliedPartType> PartTypes { get; init; }
+
     public Range PowerW { get; init; }
     public Range ConductorMm2 { get; init; }
     public Range RcdMa { get; init; }
@@ -66,6 +69,7 @@ public sealed record ItemPattern
         && Is(Synchronises, item.Defibrillator is { Synchronises: true })
         && Is(ShowsEcg, item.Defibrillator is { EcgSetMv: not null })
         && (HasConnectionPairs is null || HasConnectionPairs == HasPairs(item))
+        && (PartTypes.IsAny || HasPartOf(PartTypes, item))
         && (PowerW.IsAny || PowerW.Has(item.RatedPower?.Value))
         && (ConductorMm2.IsAny || ConductorMm2.Has(item.Cord?.Conductor?.Value))
         && (RcdMa.IsAny || RcdMa.Has(item.Rcd?.Value * 1000));
@@ -86,6 +90,7 @@ public sealed record ItemPattern
         && Covers(Synchronises, other.Synchronises)
         && Covers(ShowsEcg, other.ShowsEcg)
         && Covers(HasConnectionPairs, other.HasConnectionPairs)
+        && PartTypes.Covers(other.PartTypes)
         && PowerW.Covers(other.PowerW)
         && ConductorMm2.Covers(other.ConductorMm2)
         && RcdMa.Covers(other.RcdMa);
@@ -94,10 +99,18 @@ public sealed record ItemPattern
 
     private static bool Is(bool? wanted, bool actual) => wanted is null || wanted == actual;
 
+    private static bool HasPartOf(SetOf<AppliedPartType> types, Item item)
+    {
+        foreach (var part in item.AppliedParts)
+            if (types.Has(part.Type))
+                return true;
+        return false;
+    }
+
     private static bool HasPairs(Item item)
     {
         foreach (var part in item.AppliedParts)
-            if (part.Connections >= 2)
+            if (part.HasPairs)
                 return true;
         return false;
     }
@@ -117,6 +130,9 @@ public sealed record ReadingPattern
     public SetOf<PowerState> Power { get; init; }
     public SetOf<Between> Between { get; init; }
     public SetOf<EarthPart> Parts { get; init; }
+
+    /// <summary>Of an insulation reading.</summary>
+    public SetOf<InsulationPart> InsulationParts { get; init; }
     public SetOf<AppliedPartType> AppliedPartTypes { get; init; }
     public SetOf<SyncTrigger> Triggers { get; init; }
     public double? Multiple { get; init; }
@@ -133,6 +149,7 @@ public sealed record ReadingPattern
         && Power.Covers(other.Power)
         && Between.Covers(other.Between)
         && Parts.Covers(other.Parts)
+        && InsulationParts.Covers(other.InsulationParts)
         && AppliedPartTypes.Covers(other.AppliedPartTypes)
         && Triggers.Covers(other.Triggers)
         && (Multiple is null || Multiple == other.Multiple)
@@ -143,7 +160,7 @@ public sealed record ReadingPattern
         && it switch
         {
             Conditions.EarthContinuity earth => Parts.Has(earth.Part),
-            Conditions.Insulation insulation => Between.Has(insulation.Between),
+            Conditions.Insulation insulation => Between.Has(insulation.Between) && InsulationParts.Has(insulation.Part),
             Conditions.Leakage leakage => Kinds.Has(leakage.Kind)
                 && Methods.Has(leakage.Method)
                 && Currents.Has(leakage.Current)

@@ -39,6 +39,18 @@ public enum Repeat
     /// <summary>At each accessible part that is not earthed; once where the item names none.</summary>
     PerUnearthedPart,
 
+    /// <summary>At each accessible part that is not earthed and has a name; not at all where none has.</summary>
+    PerNamedUnearthedPart,
+
+    /// <summary>On the chassis, and besides at each accessible part that is not earthed.</summary>
+    ChassisAndUnearthedParts,
+
+    /// <summary>For each applied part with two or more connections.</summary>
+    PerConnectionPair,
+
+    /// <summary>For each type of which the item has two or more applied parts, joined; named by the first of them.</summary>
+    PerJoinedType,
+
     /// <summary>At each energy setting of a defibrillator.</summary>
     PerSetting,
 }
@@ -50,6 +62,13 @@ public enum AskedBy
 
     /// <summary>Insulation of medical equipment, where the client or the maker wants it.</summary>
     MedicalInsulation,
+
+    /// <summary>Insulation of a medical device's own mains lead alone.</summary>
+    MedicalCordInsulation,
+
+    /// <summary>Equipment leakage of what is permanently installed, unless the building's protective measures are tested
+    /// regularly.</summary>
+    PermanentLeakage,
 }
 
 /// <summary>
@@ -92,9 +111,10 @@ public sealed record Series(
         {
             // Leads plug into the instrument at both ends, so their earth is read end to end.
             Test.EarthContinuity => new Conditions.EarthContinuity { Part = Reading.Parts.First },
-            Test.Insulation => new Conditions.Insulation(each.Between.First),
+            Test.Insulation => new Conditions.Insulation(each.Between.First) { Part = each.InsulationParts.First },
             Test.Leakage => new Conditions.Leakage(Reading.Kinds.First)
             {
+                Current = Reading.Currents.First,
                 Polarity = each.Polarities.First,
                 Neutral = each.Neutral.First,
                 Earth = each.Earth.First,
@@ -108,6 +128,29 @@ public sealed record Series(
             Test.PadPath => new Conditions.PadPath(),
             _ => throw new InvalidOperationException($"{Test} is planned by what the device is set to, or by no pack."),
         };
+
+    /// <summary>Whether it is made at the n-th repetition: with applied parts, for this one.</summary>
+    public bool IsForPart(Item item, int n) =>
+        Repeat switch
+        {
+            Repeat.PerAppliedPart => Reading.AppliedPartTypes.Has(item.AppliedParts[n].Type),
+            Repeat.PerConnectionPair => item.AppliedParts[n].HasPairs && Reading.AppliedPartTypes.Has(item.AppliedParts[n].Type),
+            Repeat.PerJoinedType => IsFirstOfSeveral(item.AppliedParts, n),
+            _ => true,
+        };
+
+    private static bool IsFirstOfSeveral(ImmutableArray<AppliedPart> parts, int n)
+    {
+        var (before, all) = (0, 0);
+        for (var at = 0; at < parts.Length; at++)
+        {
+            if (parts[at].Type != parts[n].Type)
+                continue;
+            all++;
+            before += at < n ? 1 : 0;
+        }
+        return all >= 2 && before == 0;
+    }
 
     public bool IsFor(Item item) =>
         item.Class == ProtectionClass.Undecided

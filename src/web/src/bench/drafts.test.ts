@@ -94,9 +94,7 @@ describe('half-done run sheets', () => {
     await storeDraft(draft('ida', 'a'));
     const raw = new Dexie('osierwand');
     await raw.open();
-    await raw
-      .table('unreadable')
-      .add({ personId: 'ida', itemId: 'b', tag: 'B', kept: draft('ida', 'b') });
+    await raw.table('unreadable').add({ personId: 'ida', itemId: 'b', tag: 'B', kept: draft('ida', 'b') });
     raw.close();
     expect((await readDraft('ida', 'r', 'b'))?.events).toEqual([looked]);
     expect(await unreadableDrafts('ida')).toEqual([]);
