@@ -27,6 +27,12 @@ public class HelperTests
     [InlineData("""{"cores":3,"earthPin":true,"metalReachable":true}""", "I", false)]
     [InlineData("""{"cores":3,"earthPin":true}""", "I", true)] // settled but for the clip's point
     [InlineData("""{"cores":3,"metalReachable":true,"bonded":false}""", "undecided", true)]
+    [InlineData("""{"cores":3}""", "undecided", true)] // three cores without an earth pin are no evidence
+    [InlineData("""{"cores":3,"earthPin":false,"metalReachable":true}""", "undecided", true)]
+    [InlineData("""{"mark":"squareWithinSquare","markOn":"component","bonded":false}""", "II", false)]
+    [InlineData("""{"mark":"squareWithinSquare","cores":3,"earthPin":true,"bonded":false}""", "II", false)]
+    [InlineData("""{"mark":"squareWithinSquare","functionalEarth":true,"bonded":true}""", "undecided", true)]
+    [InlineData("""{"cores":3,"earthPin":true,"functionalEarth":true,"bonded":true}""", "undecided", true)]
     [InlineData("""{"mark":"earthSymbol","cores":2}""", "undecided", true)]
     [InlineData("""{"cores":2}""", "undecided", true)]
     [InlineData("""{"metalReachable":true}""", "undecided", true)] // a metal case proves nothing

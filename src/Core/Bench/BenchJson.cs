@@ -134,6 +134,7 @@ public sealed class HistoryConverter : JsonConverter<ImmutableArray<PastInspecti
         typeof(WordConverter<LeakageMethod>),
         typeof(WordConverter<MedicalInsulationPolicy>),
         typeof(WordConverter<HardWiredPolicy>),
+        typeof(WordConverter<PermanentLeakagePolicy>),
         typeof(WordConverter<Place>),
         typeof(WordConverter<Usage>),
         typeof(WordConverter<Moved>),

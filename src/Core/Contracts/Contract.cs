@@ -48,23 +48,45 @@ public static class Contract
         }
         catch (FaultException fault)
         {
-            understood = false;
-            write = error =>
-            {
-                error.WriteStartObject("error");
-                error.WriteString("path", fault.Path);
-                error.WriteString("message", fault.Message);
-                error.WriteEndObject();
-            };
+            (understood, write) = (false, error => Write(fault.Path, fault.Message, error));
+        }
+        catch (Exception unforeseen) when (unforeseen is ArithmeticException or ArgumentException or InvalidOperationException)
+        {
+            // Whatever is wrong with one request, the others of its batch are answered.
+            (understood, write) = (false, error => Write("", "this request could not be worked out; the others are answered", error));
         }
         writer.WriteStartObject();
         writer.WritePropertyName("id");
-        if (request.ValueKind == JsonValueKind.Object && request.TryGetProperty("id", out var id))
+        if (IsWhole(request, out var id))
             id.WriteTo(writer);
         else
             writer.WriteNullValue();
         write(writer);
         writer.WriteEndObject();
         return understood;
+    }
+
+    private static void Write(string path, string message, Utf8JsonWriter writer)
+    {
+        writer.WriteStartObject("error");
+        writer.WriteString("path", path);
+        writer.WriteString("message", message);
+        writer.WriteEndObject();
+    }
+
+    /// <summary>An id that can be sent back: half a character cannot.</summary>
+    private static bool IsWhole(JsonElement request, out JsonElement id)
+    {
+        id = default;
+        if (request.ValueKind != JsonValueKind.Object || !request.TryGetProperty("id", out id))
+            return false;
+        try
+        {
+            return id.ValueKind != JsonValueKind.String || id.GetString() is not null;
+        }
+        catch (InvalidOperationException)
+        {
+            return false;
+        }
     }
 }

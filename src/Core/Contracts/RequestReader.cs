@@ -58,7 +58,7 @@ internal static class RequestReader
                         readings = Readings(value, item ?? Peek(root), pack ?? PeekPack(root));
                         break;
                     case "history":
-                        history = List(value, entry => Past(entry, item ?? Peek(root)));
+                        history = List(value, entry => Past(entry, item ?? Peek(root)), MostHistory);
                         break;
                     case "house":
                         house = List(value, House);
@@ -198,13 +198,14 @@ internal static class RequestReader
             "usage" => facts with { Usage = Word<Usage>(value) },
             "moved" => facts with { Moved = Word<Moved>(value) },
             "users" => facts with { Users = Word<Users>(value) },
-            "history" => facts with { History = List(value, PastTestOf) },
+            "history" => facts with { History = [.. List(value, PastTestOf, MostHistory).OfType<PastTest>()] },
             "overLife" => facts with { OverLife = Boolean(value) },
             "harshEvent" => facts with { HarshEvent = Boolean(value) },
             "policy" => facts with { ClassII = Policies(value, "classII").ClassII },
             "capMonths" => facts with { CapMonths = Months(value) },
             "makerMonths" => facts with { MakerMonths = Months(value) },
             "appliedPartType" => facts with { AppliedPart = Word<AppliedPartType>(value) },
+            "emergencyTransport" => facts with { EmergencyTransport = Boolean(value) },
             "lifeSupporting" => facts with { LifeSupporting = Boolean(value) },
             "patientContact" => facts with { PatientContact = Boolean(value) },
             "defibrillator" => facts with { Defibrillator = Boolean(value) },
@@ -217,7 +218,13 @@ internal static class RequestReader
         Positive(value) is <= 1200 and var months ? months : throw new FaultException("", "must be at most 1200 months");
 
     private static ImmutableArray<Reading> Readings(JsonElement value, Item? item, RulePack? pack = null) =>
-        List(value, entry => ReadingReader.Read(entry, item, pack));
+        List(value, entry => ReadingReader.Read(entry, item, pack), MostReadings);
+
+    /// <summary>Of one inspection. A device with forty steps, each measured fifty times, has as many.</summary>
+    private const int MostReadings = 2000;
+
+    /// <summary>Earlier inspections, or tests, of one item: more than a week apart for twenty years.</summary>
+    private const int MostHistory = 1000;
 
     private static HouseLimit House(JsonElement element)
     {
@@ -387,9 +394,11 @@ internal static class RequestReader
         return new(date ?? throw Missing("date"), repaired, readings);
     }
 
-    private static PastTest PastTestOf(JsonElement element)
+    /// <returns>Null for what was no combined test: it is no clean one, and no failure of one.</returns>
+    private static PastTest? PastTestOf(JsonElement element)
     {
         var (date, verdict, near, rising) = (default(DateOnly?), default(Verdict?), false, false);
+        var scope = Scope.Combined;
         Properties(
             element,
             (name, value) =>
@@ -408,11 +417,15 @@ internal static class RequestReader
                     case "rising":
                         rising = Boolean(value);
                         break;
+                    case "scope":
+                        scope = Word<Scope>(value);
+                        break;
                     default:
                         throw Unknown(name);
                 }
             }
         );
-        return new(date ?? throw Missing("date"), verdict ?? throw Missing("verdict"), near, rising);
+        var past = new PastTest(date ?? throw Missing("date"), verdict ?? throw Missing("verdict"), near, rising);
+        return scope is Scope.Combined or Scope.AfterRepair ? past : null;
     }
 }

@@ -74,6 +74,9 @@ internal static class DiagnoseVerb
         return writer => Write(tellings, writer);
     }
 
+    /// <summary>What a display says fits in far less.</summary>
+    private const int MostWords = 1000;
+
     private static Action<Utf8JsonWriter> Search(JsonElement request)
     {
         var say = "";
@@ -87,7 +90,9 @@ internal static class DiagnoseVerb
                         Text(value);
                         break;
                     case "say":
-                        say = NonEmptyText(value);
+                        say = NonEmptyText(value) is { Length: <= MostWords } words
+                            ? words
+                            : throw new FaultException("", $"is longer than {MostWords} characters");
                         break;
                     default:
                         throw Unknown(name);

@@ -36,15 +36,23 @@ public static class FuseAndFlex
 
     public static FuseFacts Facts(Item item, RulePack pack)
     {
-        var load = item.RatedCurrent ?? (item.RatedPower is { } power ? new Amperes(power.Value / pack.NominalFor(item).Value) : null);
+        var load = item.RatedCurrent ?? (item.RatedPower is { } power ? new Amperes(power.Value / Across(item, pack)) : null);
         Amperes? recommended =
             pack.Fuse is { } rule && item.RatedPower is { } watts && !item.IsCord
                 ? watts.Value <= rule.SmallUpTo.Value
                     ? rule.Small
-                    : rule.Large
+                    : item.Cord?.Conductor is { } thin && thin.Value <= rule.ThinFlex.Value
+                        ? rule.ThinFlexMost
+                        : rule.Large
                 : null;
         return new(item.IsCord ? null : load, item.PlugFuse, Carries(item, pack), recommended);
     }
+
+    /// <summary>Volts by which watts are divided for the current in one line: on three phases the power is shared by all.</summary>
+    private static double Across(Item item, RulePack pack) =>
+        item.Phases != 3 ? pack.NominalFor(item).Value
+        : item.RatedVoltage is { } lines ? lines.Value * Math.Sqrt(3)
+        : 3 * pack.NominalFor(item).Value;
 
     public static IReadOnlyList<FuseFinding> Check(Item item, RulePack pack)
     {
@@ -54,9 +62,9 @@ public static class FuseAndFlex
         var facts = Facts(item, pack);
         var findings = new List<FuseFinding>(0);
         if (facts is { Load: { } load, Carries: { } carries } && Exceeds(load, new(carries.Value * (1 + Allowed))))
-            findings.Add(new(true, $"The load of {A(load)} is more than the {A(carries)} that the flex carries."));
+            findings.Add(new(true, $"The load of {A(load, carries)} is more than the {A(carries)} that the flex carries."));
         if (facts is { Load: { } drawn, Fuse: { } small } && Exceeds(new(drawn.Value * (1 - Allowed)), small))
-            findings.Add(new(true, $"The fuse of {A(small)} is below the load of {A(drawn)}."));
+            findings.Add(new(true, $"The fuse of {A(small)} is below the load of {A(drawn, small)}."));
         if (item.IsCord && facts is { Fuse: { } fuse, Carries: { } most } && Exceeds(fuse, most))
             findings.Add(new(true, $"The fuse of {A(fuse)} is more than the {A(most)} that the flex carries."));
         if (
@@ -130,13 +138,23 @@ public static class FuseAndFlex
         if (item.Cord is not { Conductor: { } size, Permanent: false })
             return null;
         Amperes? carries = null;
+        var isShort = !item.IsCord && item.Cord.Length is { } length && length.Value <= pack.ShortFlex?.Value;
         foreach (var row in pack.Flex)
-            if (row.Size.Value <= size.Value && row.Carries is { } amperes)
+            if (row.Size.Value <= size.Value && ((isShort ? row.CarriesShort : null) ?? row.Carries) is { } amperes)
                 carries = amperes;
         return carries;
     }
 
     private static bool Exceeds(Amperes a, Amperes b) => a.Value > b.Value * (1 + 1e-9);
+
+    /// <summary>With as many digits as tell it from the other: 13.7 A beside 13 A, never "13 A is more than 13 A".</summary>
+    private static string A(Amperes amperes, Amperes other)
+    {
+        for (var digits = 3; digits < 7; digits++)
+            if (QuantityText.Number(amperes.Value, digits) is var text && text != QuantityText.Number(other.Value, digits))
+                return $"{text} A";
+        return A(amperes);
+    }
 
     private static string A(Amperes amperes) => $"{QuantityText.Number(amperes.Value)} A";
 }

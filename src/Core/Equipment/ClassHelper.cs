@@ -63,7 +63,10 @@ public static class ClassHelper
 
     public static ClassFinding Of(ClassFacts seen)
     {
-        var earthed = seen.Cores == 3 || seen.EarthPin == true;
+        // Three cores alone are no evidence: only an earth pin says what the third is for.
+        var earthed = seen.EarthPin == true;
+        // Against a mark that knows no earth they are doubt enough, as long as nobody looked at the plug.
+        var mayBeEarthed = earthed || seen is { Cores: 3, EarthPin: null };
         var mark = seen.MarkOn == MarkPlace.Plate ? seen.Mark : ClassMark.None;
         var stray =
             seen.Mark != ClassMark.None && seen.MarkOn == MarkPlace.Component
@@ -76,6 +79,23 @@ public static class ClassHelper
                 "Look whether the flex was replaced; find the maker's papers.",
                 stray
             );
+        if (seen is { Bonded: true, FunctionalEarth: true })
+            return Contradiction(
+                "an earth said to serve function only, but the case is bonded to it",
+                "Ask the maker's papers which it is.",
+                stray
+            );
+        // The mark is on a component or build speaks against it; the case was found not bonded: the square within a square stands.
+        if (
+            seen is { Bonded: false, Mark: ClassMark.SquareWithinSquare, FunctionalEarth: false }
+            && (stray is not null || earthed || seen.Cores == 3)
+        )
+            return Found(
+                ClassEvidence.SquareWithinSquare,
+                null,
+                stray,
+                "a square within a square, and the case is not bonded to the earth pin: class II, its metal probed"
+            );
         if (seen.Bonded == true && !seen.FunctionalEarth)
             return Found(
                 ClassEvidence.EarthSymbolOrPinMetalReachable,
@@ -86,11 +106,16 @@ public static class ClassHelper
             );
         return mark switch
         {
-            ClassMark.RomanThreeInDiamond => Three(seen, earthed),
-            ClassMark.SquareWithinSquare => Two(seen, earthed),
-            ClassMark.EarthSymbol when seen.Cores == 2 => Contradiction("an earth symbol, but a two-core flex", AskBonded, stray),
+            ClassMark.RomanThreeInDiamond => Three(seen, mayBeEarthed),
+            ClassMark.SquareWithinSquare => Two(seen, mayBeEarthed),
+            ClassMark.EarthSymbol when seen.Cores == 2 => Contradiction("an earth symbol, but a two-core flex", Bond(seen), stray),
             _ when mark == ClassMark.EarthSymbol || earthed => One(seen, stray),
-            _ when stray is not null => new(ClassEvidence.MarkOnComponentOrContradiction, [stray], AskBonded),
+            _ when stray is not null => new(ClassEvidence.MarkOnComponentOrContradiction, [stray], Bond(seen)),
+            _ when seen is { Cores: 3, EarthPin: null } => new(
+                ClassEvidence.NoneLegible,
+                ["three cores without an earth pin are no evidence"],
+                "Look whether its plug has an earth pin that the third core is joined to."
+            ),
             _ => new(
                 ClassEvidence.NoneLegible,
                 [
@@ -103,10 +128,13 @@ public static class ClassHelper
         };
     }
 
+    /// <summary>Nothing is asked twice: a case that was measured leaves the papers.</summary>
+    private static string Bond(ClassFacts seen) => seen.Bonded is null ? AskBonded : "Ask the maker's papers.";
+
     private static ClassFinding Three(ClassFacts seen, bool earthed) =>
         seen switch
         {
-            _ when earthed => Contradiction("a roman III, but an earth in the flex", AskBonded, null),
+            _ when earthed => Contradiction("a roman III, but an earth in the flex", Bond(seen), null),
             { ExtraLowVoltage: false } => Contradiction(
                 "a roman III, but fed by mains voltage",
                 "Find its safety transformer; without one it is no class III.",
@@ -132,7 +160,7 @@ public static class ClassHelper
         return earthed
             ? Contradiction(
                 "a square within a square, but an earth in the flex",
-                AskBonded + " An earth that only serves a screen or a filter makes it class II with functional earth.",
+                Bond(seen) + " An earth that only serves a screen or a filter makes it class II with functional earth.",
                 null
             )
             : Found(

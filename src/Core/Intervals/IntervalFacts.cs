@@ -60,6 +60,7 @@ public sealed record IntervalFacts
     public double? MakerMonths { get; init; }
     public AppliedPartType? AppliedPart { get; init; }
     public bool LifeSupporting { get; init; }
+    public bool EmergencyTransport { get; init; }
     public bool PatientContact { get; init; }
 
     /// <summary>It has performance to check beside its electrical safety.</summary>

@@ -138,7 +138,8 @@ public static class IntervalRule
         {
             { MakerMonths: { } maker } => (maker, "the maker's interval"),
             { AppliedPart: AppliedPartType.CF } => (12, "applied part CF"),
-            { LifeSupporting: true } => (12, "life supporting or used in emergency transport"),
+            { LifeSupporting: true } => (12, "life supporting"),
+            { EmergencyTransport: true } => (12, "used in emergency transport"),
             { AppliedPart: AppliedPartType.BF, Class: ProtectionClass.I or ProtectionClass.INoAccessibleMetal } => (
                 12,
                 "class I with applied part BF"

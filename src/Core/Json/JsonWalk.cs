@@ -29,23 +29,57 @@ internal static class JsonWalk
     {
         if (element.ValueKind != JsonValueKind.Object)
             throw new FaultException("", $"must be an object, not {Kind(element)}");
+        var (seen, at) = (0UL, 0);
         foreach (var property in element.EnumerateObject())
         {
+            var name = Name(property);
+            var mark = 1UL << (name.GetHashCode() & 63);
+            if ((seen & mark) != 0 && Stands(name, element, at))
+                throw new FaultException(name, "stands twice");
+            (seen, at) = (seen | mark, at + 1);
             try
             {
-                visit(KnownText.Of(property), property.Value);
+                visit(name, property.Value);
             }
             catch (FaultException fault)
             {
-                throw fault.Under(property.Name);
+                throw fault.Under(name);
             }
         }
     }
 
-    public static ImmutableArray<T> List<T>(JsonElement element, Func<JsonElement, T> read)
+    /// <summary>Whether a name stands among the first so many. Asked only where two names share a mark.</summary>
+    private static bool Stands(string name, JsonElement element, int first)
+    {
+        foreach (var property in element.EnumerateObject())
+        {
+            if (first-- == 0)
+                return false;
+            if (property.NameEquals(name))
+                return true;
+        }
+        return false;
+    }
+
+    private static string Name(JsonProperty property)
+    {
+        try
+        {
+            return KnownText.Of(property);
+        }
+        catch (InvalidOperationException)
+        {
+            throw new FaultException("", "a property's name is no text: it holds half a character");
+        }
+    }
+
+    /// <param name="most">More is refused: what is compared each with each must not grow without end.</param>
+    public static ImmutableArray<T> List<T>(JsonElement element, Func<JsonElement, T> read, int most = int.MaxValue)
     {
         if (element.ValueKind != JsonValueKind.Array)
             throw new FaultException("", $"must be a list, not {Kind(element)}");
+        if (element.GetArrayLength() is var length && length > most)
+            throw new FaultException("", $"has {length} entries, and one request may have {most}: send several");
         var items = ImmutableArray.CreateBuilder<T>(element.GetArrayLength());
         foreach (var entry in element.EnumerateArray())
         {
@@ -61,10 +95,19 @@ internal static class JsonWalk
         return items.MoveToImmutable();
     }
 
-    public static string Text(JsonElement element) =>
-        element.ValueKind == JsonValueKind.String
-            ? element.GetString()!
-            : throw new FaultException("", $"must be text, not {Kind(element)}");
+    public static string Text(JsonElement element)
+    {
+        if (element.ValueKind != JsonValueKind.String)
+            throw new FaultException("", $"must be text, not {Kind(element)}");
+        try
+        {
+            return element.GetString()!;
+        }
+        catch (InvalidOperationException)
+        {
+            throw new FaultException("", "is no text: it holds half a character, or bytes that are none");
+        }
+    }
 
     public static string NonEmptyText(JsonElement element) =>
         Text(element) is { Length: > 0 } text ? text : throw new FaultException("", "must not be empty");
@@ -81,10 +124,13 @@ internal static class JsonWalk
     {
         if (element.ValueKind != JsonValueKind.Number)
             throw new FaultException("", $"must be a number, not {Kind(element)}");
-        return element.TryGetDouble(out var value) && double.IsFinite(value)
+        return element.TryGetDouble(out var value) && Math.Abs(value) <= Largest
             ? value
             : throw new FaultException("", "is beyond what can be measured");
     }
+
+    /// <summary>Far beyond anything measured, and far from where sums and products overflow.</summary>
+    private const double Largest = 1e18;
 
     public static double Positive(JsonElement element) =>
         Number(element) is > 0 and var value ? value : throw new FaultException("", "must be greater than 0");
@@ -100,17 +146,32 @@ internal static class JsonWalk
     public static T Word<T>(JsonElement element)
         where T : struct, Enum
     {
-        var word = element.ValueKind == JsonValueKind.String ? KnownText.Of(element) : Text(element);
+        var word = element.ValueKind == JsonValueKind.String ? KnownWord(element) : Text(element);
         return Words.Find<T>(word) ?? throw new FaultException("", $"“{word}” is not one of {Words.AllOf<T>()}");
+    }
+
+    private static string KnownWord(JsonElement element)
+    {
+        try
+        {
+            return KnownText.Of(element);
+        }
+        catch (InvalidOperationException)
+        {
+            return Text(element);
+        }
     }
 
     public static SetOf<T> WordSet<T>(JsonElement element)
         where T : struct, Enum => SetOf<T>.Of(List(element, Word<T>).AsSpan());
 
     public static DateOnly Date(JsonElement element) =>
-        DateOnly.TryParseExact(Text(element), "yyyy-MM-dd", out var date)
-            ? date
-            : throw new FaultException("", "must be a date like 2026-03-31");
+        !DateOnly.TryParseExact(Text(element), "yyyy-MM-dd", out var date) ? throw new FaultException("", "must be a date like 2026-03-31")
+        : date.Year is < FirstYear or > LastYear ? throw new FaultException("", $"must lie in the years {FirstYear} to {LastYear}")
+        : date;
+
+    private const int FirstYear = 1900;
+    private const int LastYear = 2200;
 
     public static FaultException Unknown(string name) => new("", $"“{name}” is not a known property here");
 

@@ -65,7 +65,10 @@ public sealed record Trend(string Key, Quantity SinceReference, double? PerYear,
                     continue;
                 // A bound, and a reading that decided nothing, is no reference.
                 var judged = Judge.Of(facts.Pack, facts.Item, reading);
-                if (judged is { Status: Status.Pass or Status.Fail, Value: not null, Reading.Value: { IsBound: false } })
+                if (
+                    judged is { Status: Status.Pass or Status.Fail, Value: not null, Reading.Value: { IsBound: false } }
+                    && reading is not (Reading.Insulation { SwitchedOn: false } or Reading.Leakage { SwitchedOn: false })
+                )
                     points.Add((past.Date.DayNumber, Compared(judged)));
             }
         }

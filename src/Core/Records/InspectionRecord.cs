@@ -260,6 +260,7 @@ public sealed record RecordedLabel(
         typeof(WordConverter<LeakageMethod>),
         typeof(WordConverter<MedicalInsulationPolicy>),
         typeof(WordConverter<HardWiredPolicy>),
+        typeof(WordConverter<PermanentLeakagePolicy>),
         typeof(WordConverter<Place>),
         typeof(WordConverter<LookAnswer>),
         typeof(WordConverter<ConductorFault>),

@@ -7,7 +7,9 @@ namespace Osierwand.Core.Standards;
 /// <summary>What a flexible copper conductor of one size may carry and how it resists, from a pack's table.</summary>
 /// <param name="OhmPerMetre">At 20 °C.</param>
 /// <param name="Carries">Null for sizes the table gives no current for.</param>
-public sealed record FlexSize(SquareMillimetres Size, Ohms OhmPerMetre, Amperes? Carries);
+/// <param name="CarriesShort">As an appliance's own flex of known length, up to <see cref="RulePack.ShortFlex"/>; null where that changes
+/// nothing.</param>
+public sealed record FlexSize(SquareMillimetres Size, Ohms OhmPerMetre, Amperes? Carries, Amperes? CarriesShort = null);
 
 /// <summary>The resistance of one conductor of a flex, with the numbers it was worked out from.</summary>
 public sealed record ConductorResistance(Metres Length, SquareMillimetres Size, Ohms OhmPerMetre, Celsius Temperature)

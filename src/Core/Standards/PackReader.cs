@@ -39,6 +39,7 @@ public static class PackReader
         /// <summary>Of a shared table; they come after the pack's own, as its extras do.</summary>
         private ImmutableArray<Series> sharedSeries = [];
         private ImmutableArray<FlexSize> flex = [];
+        private Metres? shortFlex;
         private ImmutableArray<CordLength> leadLengths = [];
         private ImmutableDictionary<string, double> byPlace = ImmutableDictionary<string, double>.Empty;
         private FuseRule? fuse;
@@ -65,6 +66,7 @@ public static class PackReader
                 Limits = limits,
                 Series = [.. series, .. sharedSeries],
                 Flex = flex,
+                ShortFlex = shortFlex,
                 CordLengths = leadLengths,
                 Fuse = fuse,
                 EarthSource = earthSource,
@@ -93,6 +95,9 @@ public static class PackReader
                             break;
                         case "scope":
                             scalars[name] = Word<PackScope>(value);
+                            break;
+                        case "shortFlexM":
+                            shortFlex = new(Positive(value));
                             break;
                         case "nominalMainsV" or "mainsHz" or "scaleTo":
                             scalars[name] = Positive(value);
@@ -365,11 +370,12 @@ public static class PackReader
 
         private static FlexSize Flex(JsonElement element)
         {
-            var n = Numbers(element, "mm2", "milliohmPerMetre", "carriesA?");
+            var n = Numbers(element, "mm2", "milliohmPerMetre", "carriesA?", "carriesShortA?");
             return new(
                 new(n["mm2"]),
                 new(n["milliohmPerMetre"] / 1000),
-                n.TryGetValue("carriesA", out var carries) ? new Amperes(carries) : null
+                n.TryGetValue("carriesA", out var carries) ? new Amperes(carries) : null,
+                n.TryGetValue("carriesShortA", out var little) ? new Amperes(little) : null
             );
         }
 

@@ -225,6 +225,10 @@ public sealed record RulePack
 
     public required ImmutableArray<Series> Series { get; init; }
     public ImmutableArray<FlexSize> Flex { get; init; } = [];
+
+    /// <summary>Up to this length an appliance's own flex sheds its heat through both ends and carries more; null where the table does not
+    /// say.</summary>
+    public Metres? ShortFlex { get; init; }
     public ImmutableArray<CordLength> CordLengths { get; init; } = [];
     public FuseRule? Fuse { get; init; }
 
@@ -250,7 +254,11 @@ public sealed record RulePack
     public string FullName => $"{Title}, {Edition}";
 
     /// <summary>Nominal voltage leakage is scaled to for this item, before <see cref="ScaleTo"/>.</summary>
-    public Volts NominalFor(Item item) => item.NominalMains ?? item.RatedVoltage ?? Nominal;
+    public Volts NominalFor(Item item) => item.NominalMains ?? ToNeutral(item) ?? Nominal;
+
+    /// <summary>A three-phase plate gives the voltage between lines; leakage flows to earth from each line alone.</summary>
+    private static Volts? ToNeutral(Item item) =>
+        item is { Phases: 3, RatedVoltage: { } lines } ? new Volts(lines.Value / Math.Sqrt(3)) : item.RatedVoltage;
 
     /// <summary>
     /// The limit for a reading or a planned step: the first row that matches, worked out for the item. For an undecided class the

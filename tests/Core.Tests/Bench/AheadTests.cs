@@ -193,7 +193,7 @@ public class AheadTests
 
     /// <summary>A screen compares words: a choice that went out as a number would be none it knows.</summary>
     [Fact]
-    public void Every_choice_in_a_view_goes_out_as_a_word()
+    public void Every_choice_in_a_view_or_a_ruling_goes_out_as_a_word()
     {
         var seen = new HashSet<Type>();
         foreach (var (item, pack) in new[] { (Kettle, "uk-cop-5"), (Reel, "uk-cop-5"), (Pump, "iec-62353-2014"), (Pump, "nfpa-99-2012") })
@@ -201,6 +201,8 @@ public class AheadTests
             var bench = With(item, pack, isLead: true, kit: Analyser).PassTheRest();
             using var view = JsonDocument.Parse(BenchJson.Write(new BenchSession(bench.Ruling, bench.Events).View()));
             Walk(typeof(BenchView), view.RootElement, "", seen);
+            using var ruling = JsonDocument.Parse(BenchJson.Write(bench.Ruling));
+            Walk(typeof(Ruling), ruling.RootElement, "ruling", seen);
         }
         seen.ShouldContain(typeof(AheadKind));
         seen.Count.ShouldBeGreaterThan(8);
