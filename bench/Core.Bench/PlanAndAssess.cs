@@ -34,7 +34,7 @@ public class PlanAndAssess
             Look = Look.Pass,
             Readings = ImmutableArray.Create<Reading>(
                 new Reading.EarthContinuity(new(), new(0.16, Unit.Ohm)) { Null = new(0.05) },
-                new Reading.Insulation(new(), new(299, Unit.Megohm, Qualifier.Above)),
+                new Reading.Insulation(new(), new(500, Unit.Megohm, Qualifier.Above)),
                 new Reading.Leakage(new(LeakageKind.ProtectiveConductor), new(0.42, Unit.Milliampere)) { Mains = new(234) },
                 new Reading.Functional(true)
             ),

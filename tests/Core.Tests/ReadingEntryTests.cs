@@ -36,7 +36,7 @@ public class ReadingEntryTests
 
     [Theory]
     [InlineData(0.1312, "0.131 Ω")]
-    [InlineData(299e6, "299 MΩ")]
+    [InlineData(412e6, "412 MΩ")]
     [InlineData(0.25e6, "0.25 MΩ")]
     [InlineData(1e9, "1 GΩ")]
     public void Resistances_are_shown_as_the_trade_says_them(double ohms, string shown) =>

@@ -109,6 +109,7 @@ internal static class InstallationVerb
         {
             AnswerJson.Number("meanOhm", it.Mean?.Value, writer);
             Status(it.Status, it.Working, writer);
+            AnswerJson.Lines("advice", it.Advice is { } advice ? [advice] : [], writer);
         };
     }
 

@@ -21,7 +21,7 @@ public sealed record SheetAnswer(int Line, string Tag, Verdict? Verdict, string 
 /// <summary>
 /// Re-judges a spreadsheet of readings: one line an item, a following line with the same tag adds readings to it (more earth points, more
 /// outlets).
-/// Readings are written as at the bench: "0.08", "&gt;299", "0.31mA"; a bare number is in the column's unit.
+/// Readings are written as at the bench: "0.08", "&gt;500", "0.31mA"; a bare number is in the column's unit.
 /// </summary>
 public static class Sheet
 {
@@ -94,7 +94,8 @@ public static class Sheet
         var item = new List<SheetLine>();
         foreach (var line in lines)
         {
-            if (item.Count > 0 && Tag(line) != Tag(item[0]))
+            // Two lines without a tag are two items that nobody can tell apart, and no item of two lines.
+            if (item.Count > 0 && (Tag(line) != Tag(item[0]) || Tag(line).Length == 0))
             {
                 yield return JudgeItem(item);
                 item.Clear();
@@ -111,13 +112,17 @@ public static class Sheet
     {
         try
         {
+            if (Tag(lines[0]).Length == 0)
+                throw new FaultException($"line {lines[0].Line}, column “tag”", "is empty");
             var request = new JsonObject();
             var readings = new JsonArray();
             foreach (var line in lines)
                 Add(line, request, readings);
             request["readings"] = readings;
             using var document = JsonDocument.Parse(request.ToJsonString());
-            var it = Assessment.Of(RequestReader.Assess(document.RootElement));
+            var facts = RequestReader.Assess(document.RootElement);
+            RequestReader.Refuse(facts.Pack, facts.Item, facts.Scope, facts.Policy);
+            var it = Assessment.Of(facts);
             return new(
                 lines[0].Line,
                 Tag(lines[0]),
@@ -134,9 +139,19 @@ public static class Sheet
         }
         catch (FaultException fault)
         {
-            return new(lines[0].Line, Tag(lines[0]), null, "", "", "", fault.Fault);
+            return new(lines[0].Line, Tag(lines[0]), null, "", "", "", Located(fault.Fault, lines[0].Line));
         }
     }
+
+    /// <summary>By line and column, as whoever has the sheet before them looks for it.</summary>
+    private static Fault Located(Fault fault, int line) =>
+        fault.Path.StartsWith("line ", StringComparison.Ordinal) ? fault
+        : All.FirstOrDefault(column => column.Path == fault.Path) is { } column
+            ? fault with
+            {
+                Path = $"line {line}, column “{column.Name}”",
+            }
+        : fault with { Path = $"line {line}, {fault.Path}" };
 
     private static void Add(SheetLine line, JsonObject request, JsonArray readings)
     {
@@ -215,9 +230,11 @@ public static class Sheet
     }
 
     private static double NumberOf(string cell) =>
-        double.TryParse(cell.Replace(',', '.'), NumberStyles.Float, CultureInfo.InvariantCulture, out var number) && double.IsFinite(number)
+        ReadingEntry.Ambiguity(cell) is { } twoWays ? throw new FaultException("", twoWays)
+        : double.TryParse(cell.Replace(',', '.'), NumberStyles.Float, CultureInfo.InvariantCulture, out var number)
+        && double.IsFinite(number)
             ? number
-            : throw new FaultException("", $"“{cell}” is not a number");
+        : throw new FaultException("", $"“{cell}” is not a number");
 
     private static bool IsYes(string cell, string yes, string no) =>
         cell.Equals(yes, StringComparison.OrdinalIgnoreCase)

@@ -26,35 +26,84 @@ public sealed record Signature(
     /// <summary>The numbers the signs compare with, by name.</summary>
     internal static double Threshold(string name) => Loaded.Value.Thresholds[name];
 
-    private static readonly Lazy<(ImmutableArray<Signature> Signatures, ImmutableDictionary<string, double> Thresholds)> Loaded = new(Load);
+    private static readonly Lazy<Table> Loaded = new(Load);
 
-    /// <summary>Signatures whose words answer what was typed, the best first; every word must be found. All of them for nothing
-    /// typed.</summary>
+    private sealed record Table(
+        ImmutableArray<Signature> Signatures,
+        ImmutableDictionary<string, double> Thresholds,
+        ImmutableDictionary<string, string> Synonyms,
+        ImmutableHashSet<string> PassedOver
+    );
+
+    /// <summary>
+    /// Signatures whose words answer what was typed, the best first: every word must stand there whole, or one that means the same. "OL" is
+    /// no part of "polarity". All of them for nothing typed.
+    /// </summary>
     public static ImmutableArray<Signature> Search(string words)
     {
-        var wanted = words.Split(' ', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
+        var wanted = WordsOf(words);
         return
         [
-            .. All.Select(it => (it, Score: wanted.Sum(it.Score), Met: wanted.All(word => it.Score(word) > 0)))
+            .. All.Select(it => (it, Score: it.Score(wanted), Met: wanted.All(word => it.Score(word) > 0)))
                 .Where(found => found.Met)
                 .OrderByDescending(found => found.Score)
                 .Select(found => found.it),
         ];
     }
 
+    /// <summary>What a display says just so comes first; then by its words.</summary>
+    private int Score(HashSet<string> wanted) => (said.Any(phrase => phrase.SetEquals(wanted)) ? 20 : 0) + wanted.Sum(Score);
+
     /// <summary>What a display says counts more than what the pattern is called, and that more than its causes.</summary>
     private int Score(string word) =>
-        (Says.Any(text => Has(text, word)) ? 4 : 0)
-        + (Has(Seen, word) ? 3 : 0)
-        + (Causes.Any(text => Has(text, word)) ? 1 : 0)
-        + (Has(Next, word) ? 1 : 0);
+        (said.Any(phrase => phrase.Contains(word)) ? 4 : 0)
+        + (seen.Contains(word) ? 3 : 0)
+        + (causes.Any(cause => cause.Contains(word)) ? 1 : 0)
+        + (next.Contains(word) ? 1 : 0);
 
-    private static bool Has(string text, string word) => text.Contains(word, StringComparison.OrdinalIgnoreCase);
+    // Split once: the search runs with every key that is typed.
+    private HashSet<string>[] said = [];
+    private HashSet<string>[] causes = [];
+    private HashSet<string> seen = [];
+    private HashSet<string> next = [];
 
-    private static (ImmutableArray<Signature>, ImmutableDictionary<string, double>) Load()
+    private Signature Indexed(ImmutableDictionary<string, string> synonyms, ImmutableHashSet<string> passedOver) =>
+        this with
+        {
+            said = [.. Says.Select(text => WordsOf(text, synonyms, passedOver))],
+            causes = [.. Causes.Select(text => WordsOf(text, synonyms, passedOver))],
+            seen = WordsOf(Seen, synonyms, passedOver),
+            next = WordsOf(Next, synonyms, passedOver),
+        };
+
+    private static HashSet<string> WordsOf(string text) => WordsOf(text, Loaded.Value.Synonyms, Loaded.Value.PassedOver);
+
+    /// <summary>Letters or figures together are a word; a sign between two is where one ends.</summary>
+    private static HashSet<string> WordsOf(string text, ImmutableDictionary<string, string> synonyms, ImmutableHashSet<string> passedOver)
+    {
+        var words = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
+        var start = 0;
+        for (var at = 0; at <= text.Length; at++)
+        {
+            if (
+                at < text.Length
+                && (char.IsLetterOrDigit(text[at]) || (text[at] == '.' && at + 1 < text.Length && char.IsDigit(text[at + 1])))
+            )
+                continue;
+            var word = text[start..at];
+            start = at + 1;
+            if (word.Length > 0 && !passedOver.Contains(word))
+                words.Add(synonyms.GetValueOrDefault(word, word));
+        }
+        return words;
+    }
+
+    private static Table Load()
     {
         using var document = JsonDocument.Parse(Embedded.Text("signatures.json")!);
         var thresholds = ImmutableDictionary.CreateBuilder<string, double>();
+        var synonyms = ImmutableDictionary.CreateBuilder<string, string>(StringComparer.OrdinalIgnoreCase);
+        var passedOver = ImmutableHashSet.CreateBuilder<string>(StringComparer.OrdinalIgnoreCase);
         ImmutableArray<Signature> signatures = [];
         Properties(
             document.RootElement,
@@ -62,13 +111,18 @@ public sealed record Signature(
             {
                 if (name == "thresholds")
                     Properties(value, (threshold, number) => thresholds[threshold] = Positive(number));
+                else if (name == "synonyms")
+                    Properties(value, (word, means) => synonyms[word] = NonEmptyText(means));
+                else if (name == "passedOver")
+                    passedOver.UnionWith(List(value, NonEmptyText));
                 else if (name == "signatures")
                     signatures = List(value, One);
                 else
                     throw Unknown(name);
             }
         );
-        return (signatures, thresholds.ToImmutable());
+        var (means, over) = (synonyms.ToImmutable(), passedOver.ToImmutable());
+        return new([.. signatures.Select(it => it.Indexed(means, over))], thresholds.ToImmutable(), means, over);
     }
 
     private static Signature One(JsonElement element)

@@ -68,6 +68,9 @@ public sealed record LoopFinding(
 /// <param name="Mean">Null when the three do not agree.</param>
 public sealed record ElectrodeFinding(Ohms? Mean, Status Status, ImmutableArray<string> Working)
 {
+    /// <summary>The target is the house's own: what misses it is worth telling and fails nothing.</summary>
+    public string? Advice { get; init; }
+
     /// <param name="at52">With the potential spike at 52 %, 62 % and 72 % of the distance to the current spike.</param>
     public static ElectrodeFinding Of(Ohms at52, Ohms at62, Ohms at72)
     {
@@ -88,12 +91,15 @@ public sealed record ElectrodeFinding(Ohms? Mean, Status Status, ImmutableArray<
         var meets = mean.Value <= limits.ElectrodeTarget.Value * (1 + Judgement.Tolerance);
         return new(
             mean,
-            meets ? Status.Pass : Status.Fail,
+            Status.Pass,
             [
                 line,
                 $"house target {Show(limits.ElectrodeTarget)}, better {Show(limits.ElectrodeBetter)}: {(meets ? mean.Value <= limits.ElectrodeBetter.Value ? "meets the better one" : "meets the target" : "misses the target")}",
             ]
-        );
+        )
+        {
+            Advice = meets ? null : $"The electrode's {Show(mean)} misses the house target of {Show(limits.ElectrodeTarget)}.",
+        };
     }
 }
 

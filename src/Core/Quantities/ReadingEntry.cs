@@ -57,8 +57,8 @@ public static partial class ReadingEntry
             return Fault($"“{trimmed}” is not a reading", usual);
 
         var digits = match.Groups["number"].Value;
-        if (digits.Contains(',') && digits.Length - digits.IndexOf(',') == 4 && digits.TrimStart('+', '-')[0] is not ('0' or ','))
-            return Fault($"“{digits}” could be {digits.Replace(',', '.')} or {digits.Replace(",", "")}; write it with a point", usual);
+        if (Ambiguity(digits) is { } twoWays)
+            return Fault(twoWays, usual);
         if (
             !double.TryParse(digits.Replace(',', '.'), NumberStyles.Float, CultureInfo.InvariantCulture, out var number)
             || !double.IsFinite(number)
@@ -80,6 +80,13 @@ public static partial class ReadingEntry
             }
         );
     }
+
+    /// <summary>What a number with a comma could be, in words; null where it can be one thing only.</summary>
+    /// <param name="digits">As typed, with or without a sign, and nothing else.</param>
+    public static string? Ambiguity(string digits) =>
+        digits.Contains(',') && digits.Length - digits.IndexOf(',') == 4 && digits.TrimStart('+', '-')[0] is not ('0' or ',')
+            ? $"“{digits}” could be {digits.Replace(',', '.')} or {digits.Replace(",", "")}; write it with a point"
+            : null;
 
     private static Unit? FindUnit(string symbol, Dimension dimension)
     {

@@ -30,7 +30,7 @@ export default function Signs() {
         </Box>
         <TextField
           label="What does the display say?"
-          placeholder="earth open, L-N short, >299 Mohm"
+          placeholder="earth open, L-N short, >500 Mohm"
           value={say}
           onChange={(event) =>
             setParams(event.target.value ? { say: event.target.value } : {}, { replace: true })
