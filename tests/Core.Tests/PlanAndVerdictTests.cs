@@ -56,7 +56,7 @@ public class PlanAndVerdictTests
                     permanent && itemClass == ProtectionClass.I && kind is ItemKind.Appliance or ItemKind.MedicalDevice
                         ? ["door", "tap"]
                         : [],
-                UnearthedParts = permanent && kind is ItemKind.Appliance or ItemKind.MedicalDevice ? ["knob"] : [],
+                UnearthedParts = permanent && kind is ItemKind.Appliance or ItemKind.MedicalDevice ? ["knob", "dial"] : [],
                 Outlets = kind is ItemKind.ExtensionLead or ItemKind.MultiwayAdapter ? 3 : 1,
                 Rcd = kind is ItemKind.PortableRcd || (kind is ItemKind.ExtensionLead && permanent) ? new(0.03) : null,
                 Cord = permanent && kind is ItemKind.Appliance or ItemKind.MedicalDevice ? new(Permanent: permanent) : null,

@@ -93,6 +93,7 @@ internal static class Requirements
             {
                 case Repeat.PerEarthedPart when !item.EarthedParts.IsEmpty:
                     return item.EarthedParts.Select(name => new Where(Spot: name));
+                case Repeat.PerUnearthedPart when !item.UnearthedParts.IsEmpty:
                 case Repeat.PerNamedUnearthedPart:
                     return item.UnearthedParts.Select(name => new Where(Spot: name));
                 case Repeat.ChassisAndUnearthedParts:
