@@ -231,4 +231,21 @@ public class PlanAndVerdictTests
         Ask.One("plan", """{"standard":"iec-62353-2014","scope":"formalVisual","item":{"kind":"cordSet","class":"II"}}""")
             .TryGetProperty("error", out _)
             .ShouldBeFalse();
+
+    /// <summary>No words of mains where there is none, and no start of a device that is switched off.</summary>
+    [Theory]
+    [InlineData("internal", "off", null)]
+    [InlineData("internal", "on", "The item runs on its own battery. Moving parts free, hands clear.")]
+    [InlineData("II", "off", "Mains on the item, though it is switched off. Hands clear.")]
+    [InlineData("II", "on", "The item starts. Moving parts free, hands clear.")]
+    public void A_hazard_says_what_is_so(string itemClass, string power, string? hazard)
+    {
+        var steps = Ask.One("plan", $$$"""{"standard":"nfpa-99-2012","item":{"kind":"medicalDevice","class":"{{{itemClass}}}"}}""")
+            .GetProperty("steps")
+            .EnumerateArray()
+            .Where(step => step.TryGetProperty("power", out var told) && told.GetString() == power)
+            .ToArray();
+        steps.ShouldNotBeEmpty();
+        steps.Select(step => step.TryGetProperty("hazard", out var told) ? told.GetString() : null).ShouldAllBe(told => told == hazard);
+    }
 }

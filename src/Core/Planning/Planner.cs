@@ -197,7 +197,7 @@ public static class Planner
             if (steps.Exists(step => step.Under == under))
                 return;
             var limit = pack.LimitFor(item, under);
-            var hazard = Hazard(series, under);
+            var hazard = Hazard(series, item, under);
             steps.Add(
                 new PlanStep.Measure(
                     under,
@@ -218,7 +218,7 @@ public static class Planner
             );
         }
 
-        private static HazardKind Hazard(Series series, Conditions under) =>
+        private static HazardKind Hazard(Series series, Item item, Conditions under) =>
             under switch
             {
                 Conditions.Insulation => HazardKind.TestVoltage,
@@ -226,6 +226,8 @@ public static class Planner
                 or Conditions.Leakage { Kind: LeakageKind.AppliedPart, Method: LeakageMethod.Direct } => HazardKind.MainsOnPatient,
                 Conditions.DefibEnergy or Conditions.DefibCharge or Conditions.DefibSync => HazardKind.Shock,
                 Conditions.Leakage { Method: LeakageMethod.Alternative } => HazardKind.None,
+                // Its own battery is switched off with it: nothing of it is live.
+                Conditions.Leakage { Power: PowerState.Off } when item.Class == ProtectionClass.Internal => HazardKind.None,
                 _ => series.Powered ? HazardKind.ItemLive : HazardKind.None,
             };
 

@@ -57,6 +57,7 @@ internal static class Preparation
         "Item stands isolated from any other earth",
     ];
     private static readonly ImmutableArray<string> OnBattery = ["Running on its own battery, no charger connected"];
+    private static readonly ImmutableArray<string> OffBattery = ["Device switched off at its own switch, no charger connected"];
     private static readonly ImmutableArray<string> Defib =
     [
         "Charged only into the 50 Ω load of the tester, paddles or pads firmly on it",
@@ -96,6 +97,8 @@ internal static class Preparation
                 $"{QuantityText.Number(voltage!.Value.Value)} V d.c. on the item. Nobody touches it or the leads; allow it to discharge afterwards.",
             HazardKind.ItemLive when item.Kind == ItemKind.PortableRcd || item.IsCord =>
                 "Mains on its outlets. Nothing plugged in but the tester, fingers off pins and contacts.",
+            HazardKind.ItemLive when item.Class == ProtectionClass.Internal =>
+                "The item runs on its own battery. Moving parts free, hands clear.",
             HazardKind.ItemLive when isOff => "Mains on the item, though it is switched off. Hands clear.",
             HazardKind.ItemLive => item.Use is UseOf.Handheld
                 ? "The item starts. Blades and bits off, hands clear."
@@ -139,6 +142,7 @@ internal static class Preparation
         var needs = under switch
         {
             { Method: LeakageMethod.Alternative } => Joined,
+            { Power: PowerState.Off } when item.Class == ProtectionClass.Internal => OffBattery,
             _ when item.Class == ProtectionClass.Internal => OnBattery,
             { Power: PowerState.Off } => Off,
             { Method: LeakageMethod.Differential } => Differential,
