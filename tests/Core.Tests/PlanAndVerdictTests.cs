@@ -248,4 +248,20 @@ public class PlanAndVerdictTests
         steps.ShouldNotBeEmpty();
         steps.Select(step => step.TryGetProperty("hazard", out var told) ? told.GetString() : null).ShouldAllBe(told => told == hazard);
     }
+
+    [Fact]
+    public void Of_equipment_leakage_neither_part_makes_the_other_forgotten()
+    {
+        var needs = Ask.One(
+                "plan",
+                """{"standard":"iec-62353-2014","item":{"kind":"medicalDevice","unearthedParts":["knob"],"appliedParts":[{"name":"bed","type":"B"}]}}"""
+            )
+            .GetProperty("steps")
+            .EnumerateArray()
+            .First(step => step.TryGetProperty("kind", out var kind) && kind.GetString() == "equipment")
+            .GetProperty("needs")
+            .ToString();
+        needs.ShouldContain("knob, which are not earthed");
+        needs.ShouldContain("type B joined to the measurement");
+    }
 }

@@ -161,12 +161,7 @@ internal static class Preparation
                 $"Clip moved to {spot.Text}, which is not earthed",
             LeakageKind.Touch when item.Class == ProtectionClass.Internal => "Between accessible parts, one after the other",
             LeakageKind.Touch when item.IsMedical && item.Class == ProtectionClass.I => "Clip on the chassis, earthed or not",
-            LeakageKind.Equipment when !item.UnearthedParts.IsEmpty =>
-                $"Joined to the measurement: {string.Join(", ", item.UnearthedParts)}, which are not earthed",
-            LeakageKind.Touch when item.Kind is ItemKind.MedicalDevice or ItemKind.MedicalSystem =>
-                "Clip on accessible metal that is not earthed, else foil",
-            LeakageKind.Equipment when !item.AppliedParts.IsEmpty =>
-                "Applied parts of type B joined to the measurement, F-type parts left open",
+            LeakageKind.Equipment => EquipmentJoining(item),
             LeakageKind.AppliedPart or LeakageKind.Patient or LeakageKind.MainsOnAppliedPart => IsJoined(item, under)
                 ? $"All connections of {under.AppliedPart} joined"
                 : $"Each connection of {under.AppliedPart} by itself; the worst counts",
@@ -178,6 +173,18 @@ internal static class Preparation
             LeakageKind.Earth when under.Earth == ConductorState.Open => "Before the fixed equipment is bonded",
             _ => null,
         };
+
+    /// <summary>Parts that are not earthed and applied parts of type B are measured with the rest; neither makes the other
+    /// forgotten.</summary>
+    private static string? EquipmentJoining(Item item)
+    {
+        var lines = new List<string>(2);
+        if (!item.UnearthedParts.IsEmpty)
+            lines.Add($"Joined to the measurement: {string.Join(", ", item.UnearthedParts)}, which are not earthed");
+        if (!item.AppliedParts.IsEmpty)
+            lines.Add("Applied parts of type B joined to the measurement, F-type parts left open");
+        return lines.Count == 0 ? null : string.Join("; ", lines);
+    }
 
     private static bool IsJoined(Item item, Conditions.Leakage under)
     {
