@@ -2,6 +2,7 @@ using System.Text.Json;
 using Osierwand.Core.Contracts;
 using Osierwand.Core.Diagnosis;
 using Osierwand.Core.Intervals;
+using Osierwand.Core.Standards;
 using Shouldly;
 
 namespace Osierwand.Core.Tests;
@@ -72,9 +73,9 @@ public class HelperTests
     [Fact]
     public void The_clean_inspections_asked_for_are_just_enough()
     {
-        var needed = GroupEvidence.Of(GroupHistory.Of(60, 1, 12).Value).CleanNeeded!.Value;
-        GroupEvidence.Of(GroupHistory.Of(60 + needed, 1, 12).Value).Suggestion.ShouldBe(Suggestion.Longer);
-        GroupEvidence.Of(GroupHistory.Of(60 + needed - 1, 1, 12).Value).Suggestion.ShouldBe(Suggestion.Keep);
+        var needed = GroupEvidence.Of(GroupHistory.Of(60, 1, 12).Value, Thresholds.Shipped).CleanNeeded!.Value;
+        GroupEvidence.Of(GroupHistory.Of(60 + needed, 1, 12).Value, Thresholds.Shipped).Suggestion.ShouldBe(Suggestion.Longer);
+        GroupEvidence.Of(GroupHistory.Of(60 + needed - 1, 1, 12).Value, Thresholds.Shipped).Suggestion.ShouldBe(Suggestion.Keep);
         GroupHistory.Of(3, 4, 12).Fault!.Path.ShouldBe("failures");
     }
 

@@ -169,7 +169,7 @@ public class PropertyTests
 
     [Fact]
     public void Every_unit_reads_back_as_it_was_written() =>
-        Gen.Select(OneOf([.. Unit.All]), Gen.Double[0.001, 999], Gen.Enum<Qualifier>())
+        Gen.Select(OneOf([.. Unit.All.Where(unit => unit.Dimension <= Dimension.Energy)]), Gen.Double[0.001, 999], Gen.Enum<Qualifier>())
             .Sample(
                 (unit, number, qualifier) =>
                 {

@@ -131,4 +131,52 @@ public class SecondReadingTests
         var long1 = new string('a', 1001);
         Ask.One("diagnose", $$"""{"say":"{{long1}}"}""").GetProperty("error").GetProperty("path").GetString().ShouldBe("say");
     }
+
+    /// <summary>A trip time at its rating under a standard, of a 30 mA RCD whose own standard allows so much.</summary>
+    private static (string Status, string Line) Trip(string pack, double tripped, string own, int multiple = 1)
+    {
+        var judged = Ask.Assess(
+                $$$"""
+                {"standard":"{{{pack}}}","visual":"pass","item":{"kind":"portableRcd","rcd":{"ratedResidualMa":30{{{own}}}}},
+                 "readings":[{"test":"rcdTrip","multiple":{{{multiple}}},"tripped":true,"value":{{{tripped}}},"unit":"ms"}]}
+                """
+            )
+            .GetProperty("results")[0];
+        return (judged.GetProperty("status").GetString()!, judged.GetProperty("working")[0].GetString()!);
+    }
+
+    [Theory]
+    [InlineData("uk-cop-5", 250, "", "fail")]
+    [InlineData("uk-cop-5", 250, ",\"ownTripMs\":300", "pass")]
+    [InlineData("uk-cop-5", 300, ",\"ownTripMs\":300", "pass")]
+    [InlineData("uk-cop-5", 310, ",\"ownTripMs\":500", "fail")] // never beyond what the row lets it
+    [InlineData("uk-cop-5", 150, ",\"ownTripMs\":130", "fail")] // a stricter own standard wins
+    [InlineData("en-50699-2020", 310, ",\"ownTripMs\":500", "fail")] // no allowance: the pack is the last word
+    [InlineData("en-50699-2020", 250, ",\"ownTripMs\":200", "fail")]
+    [InlineData("as-nzs-3760-2022", 250, ",\"ownTripMs\":300", "pass")]
+    public void An_rcd_trips_within_what_its_own_standard_allows(string pack, double tripped, string own, string status) =>
+        Trip(pack, tripped, own).Status.ShouldBe(status);
+
+    [Fact]
+    public void The_own_standard_speaks_at_the_rating_alone_and_is_named()
+    {
+        Trip("uk-cop-5", 250, ",\"ownTripMs\":300").Line.ShouldBe("limit not more than 300 ms, by the device's own standard");
+        Trip("uk-cop-5", 250, ",\"ownTripMs\":200").Line.ShouldBe("limit not more than 200 ms");
+        Trip("uk-cop-5", 60, ",\"ownTripMs\":300", multiple: 5).Status.ShouldBe("fail");
+    }
+
+    [Fact]
+    public void A_house_limit_is_stricter_than_an_own_standard()
+    {
+        var pack = HouseLimits
+            .Apply(PackLibrary.Find("uk-cop-5")!, [new("rcd-30", 180, Quantities.Unit.Millisecond, "quicker here")])
+            .Value;
+        var item = new Item
+        {
+            Kind = ItemKind.PortableRcd,
+            Rcd = new(0.03),
+            RcdOwnTrip = new(0.3),
+        };
+        pack.LimitFor(item, new Conditions.RcdTrip())!.Value!.Value.Si.ShouldBe(0.18);
+    }
 }

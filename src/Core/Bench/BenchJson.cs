@@ -13,18 +13,6 @@ using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Bench;
 
-/// <summary>An enumeration by its contract word.</summary>
-public sealed class WordConverter<T> : JsonConverter<T>
-    where T : struct, Enum
-{
-    public override T Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) =>
-        reader.TokenType == JsonTokenType.String && Words.Find<T>(reader.GetString()!) is { } value
-            ? value
-            : throw new JsonException($"must be one of {Words.AllOf<T>()}");
-
-    public override void Write(Utf8JsonWriter writer, T value, JsonSerializerOptions options) => writer.WriteStringValue(Words.Of(value));
-}
-
 /// <summary>An item in the exchange contract's own words.</summary>
 public sealed class ItemConverter : JsonConverter<Item>
 {

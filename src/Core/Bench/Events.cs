@@ -157,6 +157,7 @@ public sealed record FactChanges
     public double? PlugFuseA { get; init; }
     public PlugType? Plug { get; init; }
     public double? RcdMa { get; init; }
+    public double? RcdOwnTripMs { get; init; }
     public int? Outlets { get; init; }
     public bool? Heating { get; init; }
     public bool? SurgeProtected { get; init; }

@@ -35,6 +35,7 @@ public static class FactLines
         ("Plug fuse, A", it => it.PlugFuseA),
         ("Plug", it => Word(it.Plug)),
         ("RCD, mA", it => it.RcdMa),
+        ("RCD's own trip time, ms", it => it.RcdOwnTripMs),
         ("Outlets", it => it.Outlets),
         ("Heating", it => it.Heating),
         ("Surge protected", it => it.SurgeProtected),

@@ -50,6 +50,7 @@ public static class Facts
             PlugFuse = to.PlugFuseA is { } fuse ? new Amperes(fuse) : item.PlugFuse,
             Plug = to.Plug ?? item.Plug,
             Rcd = to.RcdMa is { } milliamperes ? new Amperes(milliamperes / 1000) : item.Rcd,
+            RcdOwnTrip = to.RcdOwnTripMs is { } milliseconds ? new Seconds(milliseconds / 1000) : item.RcdOwnTrip,
             Outlets = to.Outlets ?? item.Outlets,
             Heating = to.Heating ?? item.Heating,
             SurgeProtected = to.SurgeProtected ?? item.SurgeProtected,
@@ -100,6 +101,7 @@ public static class Facts
             ("flexMm2", changes.FlexMm2, 50, "The flex's size"),
             ("plugFuseA", changes.PlugFuseA, 63, "The fuse"),
             ("rcdMa", changes.RcdMa, 1000, "The RCD's rating"),
+            ("rcdOwnTripMs", changes.RcdOwnTripMs, 1000, "The time its own standard allows"),
         };
         foreach (var (path, value, most, what) in amounts)
         {

@@ -61,7 +61,7 @@ public static class ItemText
             it.PlugFuse is null ? null : $"{N(it.PlugFuse.Value.Value, "A")} fuse"
         );
         Add("Outlets", it.IsCord && it.Kind != ItemKind.CordSet ? $"{it.Outlets}" : null);
-        Add("RCD", N(it.Rcd?.Value * 1000, "mA"));
+        Add("RCD", N(it.Rcd?.Value * 1000, "mA"), it.RcdOwnTrip is { } own ? $"own standard {N(own.Value * 1000, "ms")}" : null);
         Add("Parts", [.. it.AppliedParts.Select(part => $"{part.Name} {part.Type}")]);
         Add("Earthed", [.. it.EarthedParts]);
         Add("Bare", [.. it.UnearthedParts]);
@@ -94,6 +94,7 @@ public static class ItemText
             PlugFuseA = it.PlugFuse?.Value,
             Plug = it.Plug,
             RcdMa = it.Rcd?.Value * 1000,
+            RcdOwnTripMs = it.RcdOwnTrip?.Value * 1000,
             Outlets = it.Outlets,
             Heating = it.Heating,
             SurgeProtected = it.SurgeProtected,

@@ -100,7 +100,7 @@ public static class ReadingOf
             return fault;
         var rule = ruling.Pack.LimitFor(ruling.Item.Equipment, under)?.Rule.Formula;
         var needed = rule is Formula.NoTrip watch ? watch.Watch : step?.Limit?.Value;
-        if (needed is { } time && watched.Value.Quantity.Si < time.Si * (1 - Judgement.Tolerance))
+        if (needed is { } time && !Comparison.AtLeast(watched.Value.Quantity.Si, time.Si))
             return new Fault("value", $"It was watched for {watched.Value.Quantity} only; {time} are needed to say that it did not trip.");
         return notTripped with { Note = taken.Note ?? $"watched for {watched.Value.Quantity}" };
     }

@@ -48,8 +48,27 @@ public sealed record LeftFailure(string Text, Guid? HandOver);
 /// <param name="TimeZone">Of the site; dates are local to it.</param>
 public sealed record RoundRules(Guid Id, string Name, Guid ClientId, string Client, string ClientCode, string TimeZone);
 
-/// <summary>One standard's house limits as they stood.</summary>
-public sealed record HouseRuling(string PackId, int Revision, ImmutableArray<HouseRow> Limits);
+/// <summary>One standard's house limits as they stood, or those over the common rules.</summary>
+public sealed record HouseRuling(string PackId, int Revision, ImmutableArray<HouseRow> Limits)
+{
+    /// <returns>The pack as strict as the house makes it, the common rules with it; null when there is no such pack.</returns>
+    public static RulePack? Pack(ImmutableArray<HouseRuling> house, string id)
+    {
+        if (PackLibrary.Find(id) is not { } pack)
+            return null;
+        if (house.FirstOrDefault(it => it.PackId == id) is { } own)
+            pack = HouseLimits.Apply(pack, own.AsLimits(), own.Revision).Value;
+        return house.Any(it => it.PackId == Thresholds.Id) ? pack with { Thresholds = new(Table(house, Thresholds.Id)!) } : pack;
+    }
+
+    /// <returns>The table as strict as the house makes it; null when there is no such table.</returns>
+    public static ThresholdTable? Table(ImmutableArray<HouseRuling> house, string id) =>
+        ThresholdLibrary.Find(id) is not { } table ? null
+        : house.FirstOrDefault(it => it.PackId == id) is { } own ? HouseLimits.Apply(table, own.AsLimits(), own.Revision).Value
+        : table;
+
+    private HouseLimit[] AsLimits() => [.. Limits.Select(row => new HouseLimit(row.RuleId, row.Value, Unit.Find(row.Unit)!, row.Reason))];
+}
 
 /// <param name="Unit">Symbol of the contract.</param>
 public sealed record HouseRow(string RuleId, double Value, string Unit, string Reason);
@@ -108,6 +127,9 @@ public sealed record Ruling
     /// <summary>Of the pack's file; an engine with another one refuses.</summary>
     public required string PackVersion { get; init; }
 
+    /// <summary>Of the common rules' file; an engine with another one refuses. Null in rulings made before they were kept in one.</summary>
+    public string? RulesVersion { get; init; }
+
     /// <summary>For every pack that has any, so that a borrowed standard is as strict as its own rounds.</summary>
     public ImmutableArray<HouseRuling> House { get; init; } = [];
     public Policy Policy { get; init; } = Policy.Usual;
@@ -143,15 +165,7 @@ public sealed record Ruling
     }
 
     /// <returns>Null when there is no such pack.</returns>
-    public RulePack? PackOf(string id)
-    {
-        if (PackLibrary.Find(id) is not { } plain)
-            return null;
-        if (House.FirstOrDefault(house => house.PackId == id) is not { } own)
-            return plain;
-        var limits = own.Limits.Select(row => new HouseLimit(row.RuleId, row.Value, Unit.Find(row.Unit)!, row.Reason)).ToArray();
-        return HouseLimits.Apply(plain, limits, own.Revision).Value;
-    }
+    public RulePack? PackOf(string id) => HouseRuling.Pack(House, id);
 
     /// <summary>Names this ruling: two hosts that compute with the same one carry the same fingerprint.</summary>
     [JsonIgnore]
@@ -163,8 +177,13 @@ public sealed record Ruling
     /// <summary>Why an engine may not compute with it, or null.</summary>
     public string? Refusal() =>
         PackLibrary.Find(PackId) is not { } shipped ? $"the standard {PackId} is not known here"
-        : shipped.Version != PackVersion ? $"{PackId} is {shipped.Version} here and {PackVersion} at the server: load the page again"
+        : shipped.Version != PackVersion ? Differs(PackId, shipped.Version, PackVersion)
+        : RulesVersion is { } rules && rules != Thresholds.Shipped.Table.Version
+            ? Differs("the common rules", Thresholds.Shipped.Table.Version, rules)
         : null;
+
+    private static string Differs(string what, string here, string there) =>
+        $"{what}: {here} here and {there} at the server, load the page again";
 
     /// <summary>What changed between two rulings of one item, in words; empty when nothing did.</summary>
     public static ImmutableArray<string> Differences(Ruling before, Ruling after)

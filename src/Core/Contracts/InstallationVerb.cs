@@ -5,6 +5,7 @@ using Osierwand.Core.Installation;
 using Osierwand.Core.Json;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Quantities;
+using Osierwand.Core.Standards;
 using static Osierwand.Core.Json.JsonWalk;
 
 namespace Osierwand.Core.Contracts;
@@ -15,19 +16,24 @@ internal static class InstallationVerb
 {
     public static Action<Utf8JsonWriter> Answer(JsonElement request)
     {
-        Action<Utf8JsonWriter>? answer = null;
+        Check? check = null;
+        ImmutableArray<HouseLimit> house = [];
         Properties(
             request,
             (name, value) =>
             {
-                if (name == "id")
+                switch (name)
                 {
-                    Text(value);
-                    return;
+                    case "id":
+                        Text(value);
+                        return;
+                    case "house":
+                        house = List(value, RequestReader.House);
+                        return;
                 }
-                if (answer is not null)
+                if (check is not null)
                     throw new FaultException("", "one check a request");
-                answer = name switch
+                check = name switch
                 {
                     "loop" => Loop(value),
                     "electrode" => Electrode(value),
@@ -38,10 +44,30 @@ internal static class InstallationVerb
                 };
             }
         );
-        return answer ?? throw Missing("loop", "is missing: one of loop | electrode | thermal | insulation | leakageSum");
+        var limits = WithHouse(house);
+        return check?.Invoke(limits) ?? throw Missing("loop", "is missing: one of loop | electrode | thermal | insulation | leakageSum");
     }
 
-    private static Action<Utf8JsonWriter> Loop(JsonElement element)
+    /// <summary>A check that was read and waits for the limits it is held against.</summary>
+    private delegate Action<Utf8JsonWriter> Check(InstallationLimits limits);
+
+    private static InstallationLimits WithHouse(ImmutableArray<HouseLimit> house)
+    {
+        if (house.IsEmpty)
+            return InstallationLimits.Shipped;
+        var tightened = HouseLimits.Apply(InstallationLimits.Shipped.Table, house);
+        return tightened.Fault is { } fault ? throw new FaultException($"house{fault.Path}", fault.Message) : new(tightened.Value);
+    }
+
+    /// <summary>By what it was judged, as every judged answer says.</summary>
+    private static void JudgedBy(InstallationLimits limits, string row, Utf8JsonWriter writer)
+    {
+        writer.WriteString("standard", limits.Table.Id);
+        writer.WriteString("version", limits.Table.FullVersion);
+        writer.WriteString("clause", limits.Table.Find(row)!.Clause);
+    }
+
+    private static Check Loop(JsonElement element)
     {
         var (u0, zs, rating, type) = (230.0, default(double?), default(double?), default(BreakerType?));
         Properties(
@@ -67,23 +93,25 @@ internal static class InstallationVerb
                 }
             }
         );
-        var it = LoopFinding.Of(
-            new(u0),
-            new(zs ?? throw Missing("zsOhm")),
+        var (loop, breaker, rated) = (
+            new Ohms(zs ?? throw Missing("zsOhm")),
             type ?? throw Missing("breakerType"),
-            new(rating ?? throw Missing("breakerA"))
+            new Amperes(rating ?? throw Missing("breakerA"))
         );
-        return writer =>
-        {
-            AnswerJson.Number("faultA", it.Fault.Value, writer);
-            AnswerJson.Number("tripA", it.Trip.Value, writer);
-            AnswerJson.Number("zsMaxOhm", it.MostZs.Value, writer);
-            writer.WriteBoolean("exceedsRating", it.MeetsRuleOfThumb);
-            Status(it.Status, it.Working, writer);
-        };
+        return limits =>
+            writer =>
+            {
+                var it = LoopFinding.Of(new(u0), loop, breaker, rated, limits);
+                JudgedBy(limits, "loop-supply", writer);
+                AnswerJson.Number("faultA", it.Fault.Value, writer);
+                AnswerJson.Number("tripA", it.Trip.Value, writer);
+                AnswerJson.Number("zsMaxOhm", it.MostZs.Value, writer);
+                writer.WriteBoolean("exceedsRating", it.MeetsRuleOfThumb);
+                Status(it.Status, it.Working, writer);
+            };
     }
 
-    private static Action<Utf8JsonWriter> Electrode(JsonElement element)
+    private static Check Electrode(JsonElement element)
     {
         var readings = new double?[3];
         Properties(
@@ -100,20 +128,23 @@ internal static class InstallationVerb
                 readings[at] = NotNegative(value);
             }
         );
-        var it = ElectrodeFinding.Of(
-            new(readings[0] ?? throw Missing("at52Ohm")),
-            new(readings[1] ?? throw Missing("at62Ohm")),
-            new(readings[2] ?? throw Missing("at72Ohm"))
+        var (near, middle, far) = (
+            new Ohms(readings[0] ?? throw Missing("at52Ohm")),
+            new Ohms(readings[1] ?? throw Missing("at62Ohm")),
+            new Ohms(readings[2] ?? throw Missing("at72Ohm"))
         );
-        return writer =>
-        {
-            AnswerJson.Number("meanOhm", it.Mean?.Value, writer);
-            Status(it.Status, it.Working, writer);
-            AnswerJson.Lines("advice", it.Advice is { } advice ? [advice] : [], writer);
-        };
+        return limits =>
+            writer =>
+            {
+                var it = ElectrodeFinding.Of(near, middle, far, limits);
+                JudgedBy(limits, "electrode-agreement", writer);
+                AnswerJson.Number("meanOhm", it.Mean?.Value, writer);
+                Status(it.Status, it.Working, writer);
+                AnswerJson.Lines("advice", it.Advice is { } advice ? [advice] : [], writer);
+            };
     }
 
-    private static Action<Utf8JsonWriter> Thermal(JsonElement element)
+    private static Check Thermal(JsonElement element)
     {
         var (kelvin, against) = (default(double?), ThermalReference.SimilarPart);
         Properties(
@@ -133,15 +164,18 @@ internal static class InstallationVerb
                 }
             }
         );
-        var it = ThermalFinding.Of(kelvin ?? throw Missing("differenceK"), against);
-        return writer =>
-        {
-            writer.WriteString("grade", Words.Of(it.Grade));
-            writer.WriteString("says", it.Says);
-        };
+        var difference = kelvin ?? throw Missing("differenceK");
+        return limits =>
+            writer =>
+            {
+                var it = ThermalFinding.Of(difference, against, limits);
+                JudgedBy(limits, "thermal-similar-possible", writer);
+                writer.WriteString("grade", Words.Of(it.Grade));
+                writer.WriteString("says", it.Says);
+            };
     }
 
-    private static Action<Utf8JsonWriter> Insulation(JsonElement element)
+    private static Check Insulation(JsonElement element)
     {
         var (number, unit, qualifier) = (default(double?), default(Unit), Qualifier.Exact);
         Properties(
@@ -164,11 +198,17 @@ internal static class InstallationVerb
                 }
             }
         );
-        var it = CircuitInsulation.Of(new(number ?? throw Missing("value"), unit ?? throw Missing("unit"), qualifier));
-        return writer => Status(it.Status, it.Working, writer);
+        var reading = new Measured(number ?? throw Missing("value"), unit ?? throw Missing("unit"), qualifier);
+        return limits =>
+            writer =>
+            {
+                var it = CircuitInsulation.Of(reading, limits);
+                JudgedBy(limits, "circuit-insulation", writer);
+                Status(it.Status, it.Working, writer);
+            };
     }
 
-    private static Action<Utf8JsonWriter> Sum(JsonElement element)
+    private static Check Sum(JsonElement element)
     {
         var (leakages, rated) = (ImmutableArray<Amperes>.Empty, default(Amperes?));
         Properties(
@@ -188,13 +228,16 @@ internal static class InstallationVerb
                 }
             }
         );
-        var it = LeakageSum.Of(leakages, rated ?? throw Missing("ratedResidualMa"));
-        return writer =>
-        {
-            AnswerJson.Number("sumA", it.Sum.Value, writer);
-            writer.WriteBoolean("explainsTrip", it.Explains);
-            AnswerJson.Lines("working", it.Working, writer);
-        };
+        var rating = rated ?? throw Missing("ratedResidualMa");
+        return limits =>
+            writer =>
+            {
+                var it = LeakageSum.Of(leakages, rating, limits);
+                JudgedBy(limits, "leakage-sum", writer);
+                AnswerJson.Number("sumA", it.Sum.Value, writer);
+                writer.WriteBoolean("explainsTrip", it.Explains);
+                AnswerJson.Lines("working", it.Working, writer);
+            };
     }
 
     private static void Status(Status status, ImmutableArray<string> working, Utf8JsonWriter writer)

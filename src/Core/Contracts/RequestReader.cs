@@ -226,7 +226,7 @@ internal static class RequestReader
     /// <summary>Earlier inspections, or tests, of one item: more than a week apart for twenty years.</summary>
     private const int MostHistory = 1000;
 
-    private static HouseLimit House(JsonElement element)
+    internal static HouseLimit House(JsonElement element)
     {
         var (rule, value, unit, reason) = ("", default(double?), default(Unit), "");
         Properties(

@@ -215,7 +215,7 @@ internal static class EvidenceVerb
         );
         if (group.Fault is { } fault)
             throw new FaultException(fault.Path, fault.Message);
-        var evidence = GroupEvidence.Of(group.Value);
+        var evidence = GroupEvidence.Of(group.Value, Thresholds.Shipped);
         return writer =>
         {
             writer.WriteNumber("low", evidence.Low);
@@ -264,7 +264,7 @@ internal static class CordVerb
             AnswerJson.Number("fuseA", facts.Fuse?.Value, writer);
             AnswerJson.Number("flexCarriesA", facts.Carries?.Value, writer);
             AnswerJson.Number("recommendedFuseA", facts.Recommended?.Value, writer);
-            AnswerJson.Number("conductorOhm", ConductorResistance.Of(its.Cord, under.Flex)?.Value.Value, writer);
+            AnswerJson.Number("conductorOhm", ConductorResistance.Of(its.Cord, under)?.Value.Value, writer);
             AnswerJson.Number("voltageDropV", drop?.Drop.Value, writer);
             AnswerJson.Number("voltageDropShare", drop?.Share, writer);
             AnswerJson.Number("earthLimitOhm", under.LimitFor(its, new Conditions.EarthContinuity())?.Value?.Si, writer);

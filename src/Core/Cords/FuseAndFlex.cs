@@ -31,9 +31,6 @@ public sealed record FuseFacts(Amperes? Load, Amperes? Fuse, Amperes? Carries, A
 /// <summary>Fuse against plate and flex: what is certain to be wrong, and what is worth telling.</summary>
 public static class FuseAndFlex
 {
-    /// <summary>A plate's watts are rounded: 3 kW on a 13 A fuse is 13.04 A and no fault.</summary>
-    private const double Allowed = 0.05;
-
     public static FuseFacts Facts(Item item, RulePack pack)
     {
         var load = item.RatedCurrent ?? (item.RatedPower is { } power ? new Amperes(power.Value / Across(item, pack)) : null);
@@ -61,9 +58,10 @@ public static class FuseAndFlex
             return [];
         var facts = Facts(item, pack);
         var findings = new List<FuseFinding>(0);
-        if (facts is { Load: { } load, Carries: { } carries } && Exceeds(load, new(carries.Value * (1 + Allowed))))
+        var rounding = pack.Thresholds.PlateRounding;
+        if (facts is { Load: { } load, Carries: { } carries } && Exceeds(load, new(carries.Value * (1 + rounding))))
             findings.Add(new(true, $"The load of {A(load, carries)} is more than the {A(carries)} that the flex carries."));
-        if (facts is { Load: { } drawn, Fuse: { } small } && Exceeds(new(drawn.Value * (1 - Allowed)), small))
+        if (facts is { Load: { } drawn, Fuse: { } small } && Exceeds(new(drawn.Value * (1 - rounding)), small))
             findings.Add(new(true, $"The fuse of {A(small)} is below the load of {A(drawn, small)}."));
         if (item.IsCord && facts is { Fuse: { } fuse, Carries: { } most } && Exceeds(fuse, most))
             findings.Add(new(true, $"The fuse of {A(fuse)} is more than the {A(most)} that the flex carries."));
@@ -104,11 +102,11 @@ public static class FuseAndFlex
         foreach (var candidate in pack.CordLengths)
             if (candidate.Size.Value <= size.Value)
                 row = candidate;
-        if (row is null || length.Value <= row.UpTo.Value || item.Rcd is { Value: <= 0.030 })
+        if (row is null || length.Value <= row.UpTo.Value || (item.Rcd is { } rcd && !Exceeds(rcd, pack.Thresholds.LongLeadRcd)))
             return null;
         return new(
             false,
-            $"{QuantityText.Number(length.Value)} m of {QuantityText.Number(size.Value)} mm² is longer than {QuantityText.Number(row.UpTo.Value)} m: use it through a 30 mA RCD."
+            $"{QuantityText.Number(length.Value)} m of {QuantityText.Number(size.Value)} mm² is longer than {QuantityText.Number(row.UpTo.Value)} m: use it through a {QuantityText.Show(pack.Thresholds.LongLeadRcd)} RCD."
         );
     }
 
@@ -119,7 +117,7 @@ public static class FuseAndFlex
     /// </summary>
     public static (Volts Drop, double Share)? VoltageDrop(Item item, RulePack pack)
     {
-        if (ConductorResistance.Of(item.Cord, pack.Flex) is not { } one)
+        if (ConductorResistance.Of(item.Cord, pack) is not { } one)
             return null;
         var facts = Facts(item, pack);
         var load = item.IsCord
@@ -145,7 +143,7 @@ public static class FuseAndFlex
         return carries;
     }
 
-    private static bool Exceeds(Amperes a, Amperes b) => a.Value > b.Value * (1 + 1e-9);
+    private static bool Exceeds(Amperes a, Amperes b) => Comparison.Above(a.Value, b.Value);
 
     /// <summary>With as many digits as tell it from the other: 13.7 A beside 13 A, never "13 A is more than 13 A".</summary>
     private static string A(Amperes amperes, Amperes other)

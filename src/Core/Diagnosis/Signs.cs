@@ -97,7 +97,7 @@ internal static class Signs
             return false;
         var flex = resolved.Conductor is not null
             ? 0
-            : ConductorResistance.Of(s.Item.Cord, s.Facts.Pack.Flex)?.Value.Value
+            : ConductorResistance.Of(s.Item.Cord, s.Facts.Pack)?.Value.Value
                 ?? (s.Item.IsHardWired ? 0 : Signature.Threshold("unknownFlexOhm"));
         var lead = s.Reading is Reading.EarthContinuity { Null.Value: 0 } ? Signature.Threshold("leadNotNulledOhm") : 0;
         return s.Si - limit.Si < flex + lead;
@@ -108,7 +108,7 @@ internal static class Signs
         && s.Others.Any(other =>
             other.Reading is Reading.EarthContinuity { Shown.IsBound: false }
             && other.Reading.Under == s.Reading.Under
-            && s.Si - other.Value!.Value.Si > Assessment.FlexSpread * (1 + Judgement.Tolerance)
+            && Comparison.Above(s.Si - other.Value!.Value.Si, s.Facts.Pack.Thresholds.FlexSpread.Value)
         );
 
     private static bool InsulationUnchanged(Scene s)

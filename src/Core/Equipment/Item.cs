@@ -115,10 +115,7 @@ public sealed record Cord(
     bool Detachable = false,
     bool Permanent = false,
     Celsius? Temperature = null
-)
-{
-    public static readonly Celsius UsualTemperature = new(20);
-}
+);
 
 /// <summary>What the rules need to know of an item. Identity, place and history live in the register.</summary>
 public sealed record Item
@@ -162,6 +159,9 @@ public sealed record Item
 
     /// <summary>Rated residual current of the RCD that the item is or carries, in ampere.</summary>
     public Amperes? Rcd { get; init; }
+
+    /// <summary>What the RCD's own product standard allows at its rating; null where its papers were not looked at.</summary>
+    public Seconds? RcdOwnTrip { get; init; }
 
     /// <summary>Of medical devices only; set after <see cref="Kind"/>.</summary>
     /// <exception cref="ArgumentException">The kind is no medical one.</exception>

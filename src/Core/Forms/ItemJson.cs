@@ -67,6 +67,8 @@ public static class ItemJson
         {
             writer.WriteStartObject("rcd");
             writer.WriteNumber("ratedResidualMa", rcd.Value * 1000);
+            if (it.RcdOwnTrip is { } own)
+                writer.WriteNumber("ownTripMs", own.Value * 1000);
             writer.WriteEndObject();
         }
         if (!it.AppliedParts.IsEmpty)

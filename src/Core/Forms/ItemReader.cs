@@ -37,6 +37,7 @@ internal static class ItemReader
         private Amperes? current,
             fuse,
             rcd;
+        private Seconds? ownTrip;
         private Volts? rated,
             nominal;
         private int outlets = 1,
@@ -115,7 +116,7 @@ internal static class ItemReader
                     cord = Cord(value);
                     break;
                 case "rcd":
-                    rcd = Rcd(value);
+                    (rcd, ownTrip) = Rcd(value);
                     break;
                 case "appliedParts":
                     parts = Parts(value);
@@ -174,6 +175,7 @@ internal static class ItemReader
                 Outlets = outlets,
                 Cord = cord,
                 Rcd = rcd,
+                RcdOwnTrip = ownTrip,
                 AppliedParts = parts,
                 MainsSwitch = mainsSwitch,
                 Phases = phases,
@@ -242,11 +244,27 @@ internal static class ItemReader
             ? new(degrees)
             : throw new FaultException("", "must lie between -60 and 200 degrees Celsius");
 
-    private static Amperes Rcd(JsonElement element)
+    private static (Amperes Rated, Seconds? OwnTrip) Rcd(JsonElement element)
     {
-        Amperes? rated = null;
-        Properties(element, (name, value) => rated = name == "ratedResidualMa" ? new(Positive(value) / 1000) : throw Unknown(name));
-        return rated ?? throw Missing("ratedResidualMa");
+        var (rated, own) = (default(Amperes?), default(Seconds?));
+        Properties(
+            element,
+            (name, value) =>
+            {
+                switch (name)
+                {
+                    case "ratedResidualMa":
+                        rated = new(Positive(value) / 1000);
+                        break;
+                    case "ownTripMs":
+                        own = new(Positive(value) / 1000);
+                        break;
+                    default:
+                        throw Unknown(name);
+                }
+            }
+        );
+        return (rated ?? throw Missing("ratedResidualMa"), own);
     }
 
     private static ImmutableArray<AppliedPart> Parts(JsonElement element)

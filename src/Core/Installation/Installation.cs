@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Text.Json.Serialization;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Quantities;
+using Osierwand.Core.Standards;
 using static Osierwand.Core.Quantities.QuantityText;
 
 namespace Osierwand.Core.Installation;
@@ -39,12 +40,12 @@ public sealed record LoopFinding(
     /// <param name="u0">Nominal voltage to earth.</param>
     /// <param name="zs">Measured loop impedance, greater than 0.</param>
     /// <param name="rating">Of the breaker; of an adjustable one its set value.</param>
-    public static LoopFinding Of(Volts u0, Ohms zs, BreakerType type, Amperes rating)
+    public static LoopFinding Of(Volts u0, Ohms zs, BreakerType type, Amperes rating, InstallationLimits limits)
     {
-        var (times, dip) = (InstallationLimits.Now.TripsAt[type], InstallationLimits.Now.SupplyDip);
+        var (times, dip) = (limits.TripsAt[type], limits.SupplyDip);
         var (fault, trip) = (new Amperes(u0.Value / zs.Value), new Amperes(times * rating.Value));
         var most = new Ohms(dip * u0.Value / trip.Value);
-        var status = zs.Value <= most.Value * (1 + Judgement.Tolerance) ? Status.Pass : Status.Fail;
+        var status = Comparison.AtMost(zs.Value, most.Value) ? Status.Pass : Status.Fail;
         var thumb = fault.Value > rating.Value;
         return new(
             fault,
@@ -72,14 +73,13 @@ public sealed record ElectrodeFinding(Ohms? Mean, Status Status, ImmutableArray<
     public string? Advice { get; init; }
 
     /// <param name="at52">With the potential spike at 52 %, 62 % and 72 % of the distance to the current spike.</param>
-    public static ElectrodeFinding Of(Ohms at52, Ohms at62, Ohms at72)
+    public static ElectrodeFinding Of(Ohms at52, Ohms at62, Ohms at72, InstallationLimits limits)
     {
-        var limits = InstallationLimits.Now;
         var mean = new Ohms((at52.Value + at62.Value + at72.Value) / 3);
         var widest = new[] { at52, at62, at72 }.MaxBy(it => Math.Abs(it.Value - mean.Value));
         var off = mean.Value > 0 ? Math.Abs(widest.Value - mean.Value) / mean.Value : 0;
         var line = $"mean of {Show(at52)}, {Show(at62)} and {Show(at72)} = {Show(mean)}; the widest lies {Number(off * 100)} % from it";
-        if (off > limits.ElectrodeAgreement * (1 + Judgement.Tolerance))
+        if (Comparison.Above(off, limits.ElectrodeAgreement))
             return new(
                 null,
                 Status.Undecided,
@@ -88,13 +88,13 @@ public sealed record ElectrodeFinding(Ohms? Mean, Status Status, ImmutableArray<
                     $"more than {Number(limits.ElectrodeAgreement * 100)} %: the spikes stand in each other's reach, move the current spike further out and repeat",
                 ]
             );
-        var meets = mean.Value <= limits.ElectrodeTarget.Value * (1 + Judgement.Tolerance);
+        var meets = Comparison.AtMost(mean.Value, limits.ElectrodeTarget.Value);
         return new(
             mean,
             Status.Pass,
             [
                 line,
-                $"house target {Show(limits.ElectrodeTarget)}, better {Show(limits.ElectrodeBetter)}: {(meets ? mean.Value <= limits.ElectrodeBetter.Value ? "meets the better one" : "meets the target" : "misses the target")}",
+                $"house target {Show(limits.ElectrodeTarget)}, better {Show(limits.ElectrodeBetter)}: {(meets ? Comparison.AtMost(mean.Value, limits.ElectrodeBetter.Value) ? "meets the better one" : "meets the target" : "misses the target")}",
             ]
         )
         {
@@ -124,47 +124,44 @@ public enum ThermalReference
 public sealed record ThermalFinding(ThermalGrade Grade, string Says)
 {
     /// <param name="kelvin">Difference to the reference, not negative.</param>
-    public static ThermalFinding Of(double kelvin, ThermalReference against) =>
-        InstallationLimits.Now.Thermal[against].FirstOrDefault(row => row.Reaches(kelvin)) is { } row
-            ? new(row.Grade, row.Says)
+    public static ThermalFinding Of(double kelvin, ThermalReference against, InstallationLimits limits) =>
+        limits.Thermal[against].FirstOrDefault(row => row.Reaches(kelvin)) is { } row
+            ? new(row.Grade, row.Row.Says!)
             : new(ThermalGrade.None, "no deficiency to be seen");
 }
 
 /// <summary>Insulation of a fixed circuit.</summary>
 public static class CircuitInsulation
 {
-    public static InstallationFinding Of(Measured reading)
+    public static InstallationFinding Of(Measured reading, InstallationLimits limits)
     {
-        var (value, least) = (reading.Quantity, InstallationLimits.Now.InsulationLeast);
-        var reaches = value.Si >= least.Value * (1 - Judgement.Tolerance);
+        var (value, least) = (reading.Quantity, limits.InsulationLeast);
+        var reaches = Comparison.AtLeast(value.Si, least.Value);
         var status = reading.Qualifier switch
         {
             Qualifier.Above => reaches ? Status.Pass : Status.Undecided,
-            Qualifier.Below => value.Si <= least.Value * (1 + Judgement.Tolerance) ? Status.Fail : Status.Undecided,
+            Qualifier.Below => Comparison.AtMost(value.Si, least.Value) ? Status.Fail : Status.Undecided,
             _ => reaches ? Status.Pass : Status.Fail,
         };
-        return new(
-            status,
-            [$"{Number(InstallationLimits.Now.InsulationTest.Value)} V, not less than {Show(least)}: {reading}, {Words.Of(status)}"]
-        );
+        return new(status, [$"{Number(limits.InsulationTest.Value)} V, not less than {Show(least)}: {reading}, {Words.Of(status)}"]);
     }
 }
 
 /// <summary>The leakages of everything on one circuit against the RCD that protects it.</summary>
-public sealed record LeakageSum(Amperes Sum, Amperes Half, bool Explains, ImmutableArray<string> Working)
+public sealed record LeakageSum(Amperes Sum, Amperes Trips, bool Explains, ImmutableArray<string> Working)
 {
     /// <summary>An RCD may trip from half its rating, so that is what the sum is held against.</summary>
-    public static LeakageSum Of(IReadOnlyCollection<Amperes> leakages, Amperes rated)
+    public static LeakageSum Of(IReadOnlyCollection<Amperes> leakages, Amperes rated, InstallationLimits limits)
     {
-        var (sum, half) = (new Amperes(leakages.Sum(it => it.Value)), new Amperes(rated.Value / 2));
-        var explains = sum.Value > half.Value * (1 - Judgement.Tolerance);
+        var (sum, trips) = (new Amperes(leakages.Sum(it => it.Value)), new Amperes(rated.Value * limits.LeakageShare));
+        var explains = Comparison.AtLeast(sum.Value, trips.Value);
         return new(
             sum,
-            half,
+            trips,
             explains,
             [
                 $"{string.Join(" + ", leakages.Select(it => Show(it)))} = {Show(sum)}",
-                $"half of {Show(rated)} is {Show(half)}: {(explains ? "the sum alone may trip it" : "the sum alone does not trip it; look for a fault")}",
+                $"{Number(limits.LeakageShare * 100)} % of {Show(rated)} is {Show(trips)}: {(explains ? "the sum alone may trip it" : "the sum alone does not trip it; look for a fault")}",
             ]
         );
     }

@@ -1,61 +1,80 @@
 using System.Collections.Frozen;
-using System.Text.Json;
 using Osierwand.Core.Quantities;
+using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Installation;
 
-/// <summary>One grade of a warm spot; the first that a difference reaches is its grade.</summary>
-internal sealed record ThermalRow(double? Above, double? From, ThermalGrade Grade, string Says)
+/// <summary>One grade of a warm spot, from its difference in kelvin up.</summary>
+internal sealed record ThermalRow(Threshold Row, ThermalGrade Grade)
 {
-    public bool Reaches(double kelvin) => Above is { } above ? kelvin > above : kelvin >= From;
+    /// <summary>The lowest grade begins at its figure, each further one above it.</summary>
+    public bool Reaches(double kelvin) =>
+        Grade == ThermalGrade.Possible ? Comparison.AtLeast(kelvin, Row.InForce.Si) : Comparison.Above(kelvin, Row.InForce.Si);
 }
 
-/// <summary>The numbers of the installation checks, from their data file.</summary>
-internal sealed record InstallationLimits(
-    FrozenDictionary<BreakerType, double> TripsAt,
-    double SupplyDip,
-    double ElectrodeAgreement,
-    Ohms ElectrodeTarget,
-    Ohms ElectrodeBetter,
-    Ohms InsulationLeast,
-    Volts InsulationTest,
-    FrozenDictionary<ThermalReference, ThermalRow[]> Thermal
-)
+/// <summary>The limits of the installation checks, typed: a table like the common rules, with the organisation's figures over it.</summary>
+public sealed class InstallationLimits
 {
-    private static readonly Lazy<InstallationLimits> Loaded = new(Load);
+    public const string Id = "installation-checks";
 
-    public static InstallationLimits Now => Loaded.Value;
+    /// <summary>As they ship.</summary>
+    public static InstallationLimits Shipped { get; } = new(ThresholdLibrary.Find(Id)!);
 
-    private static InstallationLimits Load()
+    public InstallationLimits(ThresholdTable table)
     {
-        using var document = JsonDocument.Parse(Embedded.Text("installation.json")!);
-        var root = document.RootElement;
-        double At(string check, string name) => root.GetProperty(check).GetProperty(name).GetDouble();
-        return new(
-            Enum.GetValues<BreakerType>()
-                .ToFrozenDictionary(
-                    type => type,
-                    type => root.GetProperty("loop").GetProperty("tripsAt").GetProperty(Words.Of(type)).GetDouble()
-                ),
-            At("loop", "supplyDip"),
-            At("electrode", "agreement"),
-            new(At("electrode", "targetOhm")),
-            new(At("electrode", "betterOhm")),
-            new(At("insulation", "leastMohm") * Unit.Megohm.Factor),
-            new(At("insulation", "testV")),
-            Enum.GetValues<ThermalReference>()
-                .ToFrozenDictionary(
-                    against => against,
-                    against => root.GetProperty("thermal").GetProperty(Words.Of(against)).EnumerateArray().Select(Row).ToArray()
-                )
-        );
+        Table = table;
+        TripsAt = new Dictionary<BreakerType, double>
+        {
+            [BreakerType.B] = table.Of("loop-trip-b", Dimension.Count).Si,
+            [BreakerType.C] = table.Of("loop-trip-c", Dimension.Count).Si,
+            [BreakerType.D] = table.Of("loop-trip-d", Dimension.Count).Si,
+        }.ToFrozenDictionary();
+        SupplyDip = table.Of("loop-supply", Dimension.Share).Si;
+        ElectrodeAgreement = table.Of("electrode-agreement", Dimension.Share).Si;
+        ElectrodeTarget = new(table.Of("electrode-target", Dimension.Resistance).Si);
+        ElectrodeBetter = new(table.Of("electrode-better", Dimension.Resistance).Si);
+        InsulationLeast = new(table.Of("circuit-insulation", Dimension.Resistance).Si);
+        InsulationTest = new(table.Of("circuit-insulation-voltage", Dimension.Voltage).Si);
+        LeakageShare = table.Of("leakage-sum", Dimension.Share).Si;
+        // The first that a difference reaches is its grade, so the gravest stands first.
+        Thermal = new Dictionary<ThermalReference, ThermalRow[]>
+        {
+            [ThermalReference.SimilarPart] =
+            [
+                Warm("thermal-similar-major", ThermalGrade.Major),
+                Warm("thermal-similar-probable", ThermalGrade.Probable),
+                Warm("thermal-similar-possible", ThermalGrade.Possible),
+            ],
+            [ThermalReference.Ambient] =
+            [
+                Warm("thermal-ambient-major", ThermalGrade.Major),
+                Warm("thermal-ambient-soon", ThermalGrade.AsSoonAsPossible),
+                Warm("thermal-ambient-probable", ThermalGrade.Probable),
+                Warm("thermal-ambient-possible", ThermalGrade.Possible),
+            ],
+        }.ToFrozenDictionary();
     }
 
-    private static ThermalRow Row(JsonElement row) =>
-        new(
-            row.TryGetProperty("above", out var above) ? above.GetDouble() : null,
-            row.TryGetProperty("from", out var from) ? from.GetDouble() : null,
-            Words.Find<ThermalGrade>(row.GetProperty("grade").GetString()!)!.Value,
-            row.GetProperty("says").GetString()!
-        );
+    public ThresholdTable Table { get; }
+    internal FrozenDictionary<BreakerType, double> TripsAt { get; }
+
+    /// <summary>Share of nominal voltage that is reckoned with: 0.95.</summary>
+    internal double SupplyDip { get; }
+
+    internal double ElectrodeAgreement { get; }
+    internal Ohms ElectrodeTarget { get; }
+    internal Ohms ElectrodeBetter { get; }
+    internal Ohms InsulationLeast { get; }
+    internal Volts InsulationTest { get; }
+
+    /// <summary>Of an RCD's rating: 0.5.</summary>
+    internal double LeakageShare { get; }
+
+    internal FrozenDictionary<ThermalReference, ThermalRow[]> Thermal { get; }
+
+    private ThermalRow Warm(string id, ThermalGrade grade)
+    {
+        Table.Of(id, Dimension.TemperatureDifference);
+        return new(Table.Find(id)!, grade);
+    }
 }

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using MathNet.Numerics.Distributions;
 using Osierwand.Core.Quantities;
+using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Intervals;
 
@@ -49,21 +50,19 @@ public sealed record GroupEvidence(
     ImmutableArray<string> Because
 )
 {
-    /// <summary>Failures per interval that are accepted.</summary>
-    public const double Target = 0.02;
-
     private const double Prior = 0.5;
     private const int MostAsked = 100_000;
 
     /// <summary>With a Jeffreys prior the failure rate per interval is Beta(k + 0.5, n − k + 0.5).</summary>
-    public static GroupEvidence Of(GroupHistory group)
+    public static GroupEvidence Of(GroupHistory group, Thresholds rules)
     {
         var (n, k) = (group.Inspections, group.Failures);
-        var (low, median, high) = (Quantile(n, k, 0.05), Quantile(n, k, 0.5), Quantile(n, k, 0.95));
+        var (target, clear) = (rules.EvidenceTarget, rules.EvidenceTarget * rules.EvidenceLonger);
+        var (low, median, high) = (Quantile(n, k, rules.EvidenceLow), Quantile(n, k, 0.5), Quantile(n, k, rules.EvidenceHigh));
         var (shorter, longer) = (IntervalTable.Step(group.Months, -1), IntervalTable.Step(group.Months, +1));
         var suggestion =
-            low > Target && shorter < group.Months ? Suggestion.Shorter
-            : high < Target / 2 && longer > group.Months ? Suggestion.Longer
+            low > target && shorter < group.Months ? Suggestion.Shorter
+            : high < clear && longer > group.Months ? Suggestion.Longer
             : Suggestion.Keep;
         var months = suggestion switch
         {
@@ -73,18 +72,18 @@ public sealed record GroupEvidence(
         };
         int? needed =
             longer <= group.Months ? null
-            : high < Target / 2 ? 0
-            : CleanNeededFor(n, k);
+            : high < clear ? 0
+            : CleanNeededFor(n, k, clear, rules.EvidenceHigh);
         var because = new List<string>
         {
-            $"{k} of {n} inspections found a failure: between {Percent(low)} and {Percent(high)} of the items fail in {IntervalRule.Months(group.Months)}, most likely near {Percent(median)}; {Percent(Target)} is accepted",
+            $"{k} of {n} inspections of the last {IntervalRule.Months(rules.EvidenceWindow)} found a failure: between {Percent(low)} and {Percent(high)} of the items fail in {IntervalRule.Months(group.Months)}, most likely near {Percent(median)}; {Percent(target)} is accepted",
         };
         if (suggestion == Suggestion.Shorter)
-            because.Add($"even the low end lies above {Percent(Target)}: one step shorter, {IntervalRule.Months(months)}");
-        else if (low > Target)
-            because.Add($"even the low end lies above {Percent(Target)}, but there is no shorter step");
+            because.Add($"even the low end lies above {Percent(target)}: one step shorter, {IntervalRule.Months(months)}");
+        else if (low > target)
+            because.Add($"even the low end lies above {Percent(target)}, but there is no shorter step");
         else if (suggestion == Suggestion.Longer)
-            because.Add($"even the high end lies below {Percent(Target / 2)}: one step longer, {IntervalRule.Months(months)}");
+            because.Add($"even the high end lies below {Percent(clear)}: one step longer, {IntervalRule.Months(months)}");
         else
             because.Add(
                 needed switch
@@ -100,17 +99,17 @@ public sealed record GroupEvidence(
     private static double Quantile(int n, int k, double p) => Beta.InvCDF(k + Prior, n - k + Prior, p);
 
     /// <summary>The high end falls with every clean inspection, so the least number is found by halving.</summary>
-    private static int CleanNeededFor(int n, int k)
+    private static int CleanNeededFor(int n, int k, double clear, double p)
     {
         var (no, yes) = (0, 1);
-        while (yes < MostAsked && Quantile(n + yes, k, 0.95) >= Target / 2)
+        while (yes < MostAsked && Quantile(n + yes, k, p) >= clear)
             (no, yes) = (yes, yes * 2);
         if (yes >= MostAsked)
             return MostAsked;
         while (yes - no > 1)
         {
             var middle = (no + yes) / 2;
-            if (Quantile(n + middle, k, 0.95) < Target / 2)
+            if (Quantile(n + middle, k, p) < clear)
                 yes = middle;
             else
                 no = middle;

@@ -8,17 +8,12 @@ namespace Osierwand.Core.Intervals;
 /// cap.</summary>
 public static class IntervalRule
 {
-    private const int MostSteps = 2;
-    private const double EachIssueMonths = 3;
-    private const double MedicalLeast = 6;
-    private const double DefibrillatorMonths = 6;
-
     public static Interval Of(IntervalFacts facts)
     {
         var because = new List<string>();
         var (user, visual, combined) =
             facts.IsMedical ? Medical(facts, because)
-            : facts.Place == Place.Hire ? Hire(because)
+            : facts.Place == Place.Hire ? Hire(facts.Pack.Thresholds.Hire, because)
             : Appliance(facts, because);
         var by = facts.IsMedical && facts.MakerMonths is not null ? DecidedBy.Maker : DecidedBy.Computed;
         if (facts.CapMonths is { } cap)
@@ -53,11 +48,12 @@ public static class IntervalRule
             because.Add("repaired: tested before it returns to use, always");
             (due, visualDue, by) = (facts.TestDate, facts.TestDate, DecidedBy.Event);
         }
+        var performance = facts.Pack.Thresholds.DefibrillatorPerformance;
         if (facts.Defibrillator)
-            because.Add($"defibrillator: performance every {Months(DefibrillatorMonths)}");
+            because.Add($"defibrillator: performance every {Months(performance)}");
         return new(user, visual, facts.LooksOnly ? null : combined, due, visualDue, [.. because], by)
         {
-            PerformanceMonths = facts.Defibrillator ? DefibrillatorMonths : null,
+            PerformanceMonths = facts.Defibrillator ? performance : null,
         };
     }
 
@@ -67,10 +63,10 @@ public static class IntervalRule
         : months == 1 ? "a month"
         : $"{QuantityText.Number(months)} months";
 
-    private static (string, double, double) Hire(List<string> because)
+    private static (string, double, double) Hire(double most, List<string> because)
     {
-        because.Add($"hire: looked at and tested at each issue, never above {Months(EachIssueMonths)}");
-        return ("each issue", EachIssueMonths, EachIssueMonths);
+        because.Add($"hire: looked at and tested at each issue, never above {Months(most)}");
+        return ("each issue", most, most);
     }
 
     private static (string, double, double) Appliance(IntervalFacts facts, List<string> because)
@@ -85,8 +81,8 @@ public static class IntervalRule
         }
         because.Add($"{cell.PlaceName}: formal visual {Months(cell.Visual)}, combined {Months(combined)}");
 
-        var steps = Steps(facts, because);
-        var capped = Math.Clamp(steps, -MostSteps, MostSteps);
+        var (steps, most) = (Steps(facts, because), facts.Pack.Thresholds.MostSteps);
+        var capped = Math.Clamp(steps, -most, most);
         if (capped != steps)
             because.Add($"{Signed(steps)} steps in all, held to {Signed(capped)}");
         var alone = 0;
@@ -95,13 +91,9 @@ public static class IntervalRule
             because.Add("class II, all-insulated, not hand-held: one step longer for the combined test");
             alone = 1;
         }
-        if (capped == steps && Math.Abs(steps + alone) > MostSteps)
-            because.Add($"{Signed(steps + alone)} steps in all for the combined test, held to {Signed(MostSteps)}");
-        return (
-            user,
-            IntervalTable.Step(cell.Visual, capped),
-            IntervalTable.Step(combined, Math.Clamp(steps + alone, -MostSteps, MostSteps))
-        );
+        if (capped == steps && Math.Abs(steps + alone) > most)
+            because.Add($"{Signed(steps + alone)} steps in all for the combined test, held to {Signed(most)}");
+        return (user, IntervalTable.Step(cell.Visual, capped), IntervalTable.Step(combined, Math.Clamp(steps + alone, -most, most)));
     }
 
     /// <summary>Steps that move the visual and the combined tier alike.</summary>
@@ -134,23 +126,24 @@ public static class IntervalRule
 
     private static (string, double, double) Medical(IntervalFacts facts, List<string> because)
     {
+        var rules = facts.Pack.Thresholds;
         var (months, why) = facts switch
         {
             { MakerMonths: { } maker } => (maker, "the maker's interval"),
-            { AppliedPart: AppliedPartType.CF } => (12, "applied part CF"),
-            { LifeSupporting: true } => (12, "life supporting"),
-            { EmergencyTransport: true } => (12, "used in emergency transport"),
+            { AppliedPart: AppliedPartType.CF } => (rules.MedicalCf, "applied part CF"),
+            { LifeSupporting: true } => (rules.MedicalLifeSupporting, "life supporting"),
+            { EmergencyTransport: true } => (rules.MedicalTransport, "used in emergency transport"),
             { AppliedPart: AppliedPartType.BF, Class: ProtectionClass.I or ProtectionClass.INoAccessibleMetal } => (
-                12,
+                rules.MedicalBf,
                 "class I with applied part BF"
             ),
-            { AppliedPart: null, PatientContact: false } => (36, "no applied part and no patient contact"),
-            _ => (24.0, "medical device of ordinary risk"),
+            { AppliedPart: null, PatientContact: false } => (rules.MedicalNoContact, "no applied part and no patient contact"),
+            _ => (rules.MedicalUsual, "medical device of ordinary risk"),
         };
         because.Add($"{why}: {Months(months)}");
         if (facts.History is [.., var last] && (last.Rising || (last.NearLimit && facts.History.Length == 1)))
         {
-            var halved = Math.Min(months, Math.Max(MedicalLeast, IntervalTable.RungUpTo(months / 2)));
+            var halved = Math.Min(months, Math.Max(rules.MedicalHalvedLeast, IntervalTable.RungUpTo(months / 2)));
             because.Add(
                 $"{(last.Rising ? "a value is rising" : "a value is near its limit and has no earlier one")}: halved to {Months(halved)}"
             );

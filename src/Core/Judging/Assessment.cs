@@ -49,9 +49,6 @@ public sealed record Assessment(
     ImmutableArray<string> Advice
 )
 {
-    /// <summary>Spread of one flexing set above which a joint is failing.</summary>
-    internal const double FlexSpread = 0.05;
-
     public static Assessment Of(InspectionFacts facts)
     {
         var results = ImmutableArray.CreateBuilder<Judgement>(facts.Readings.Length);
@@ -93,7 +90,7 @@ public sealed record Assessment(
                 advice.Add($"{it.Reading.Name} is near its limit: {QuantityText.Number(it.Use!.Value * 100)} % of it is used.");
         }
         AddUnsuitable(facts.Pack, results, advice);
-        AddFlexSpread(results, advice);
+        AddFlexSpread(facts.Pack.Thresholds, results, advice);
         if (
             facts.Scope == Scope.FaultFinding
             && !results.IsEmpty
@@ -159,7 +156,7 @@ public sealed record Assessment(
             : value.Si;
 
     /// <summary>Earth readings at one point, path and part are one flexing set: a wide spread means a joint is failing.</summary>
-    private static void AddFlexSpread(ImmutableArray<Judgement> results, List<string> advice)
+    private static void AddFlexSpread(Thresholds rules, ImmutableArray<Judgement> results, List<string> advice)
     {
         for (var i = 0; i < results.Length; i++)
         {
@@ -175,7 +172,7 @@ public sealed record Assessment(
                 low = Math.Min(low, results[j].Value!.Value.Si);
                 high = Math.Max(high, results[j].Value!.Value.Si);
             }
-            if (first && high - low > FlexSpread * (1 + Judgement.Tolerance))
+            if (first && Comparison.Above(high - low, rules.FlexSpread.Value))
                 advice.Add(
                     $"Earth continuity moved by {QuantityText.Show(new Ohms(high - low))} while the flex was moved: a joint is failing."
                 );

@@ -18,12 +18,6 @@ public enum DecisionRule
 /// <see cref="Assessment"/>.</summary>
 public static class Judge
 {
-    /// <summary>A nulled earth reading below this says that the null was taken with a bad contact.</summary>
-    private const double StaleNullBelow = -0.02;
-
-    private const double MainsAtLeast = 0.85;
-    private const double MainsAtMost = 1.10;
-
     /// <param name="pack">The standard in force; a reading's own borrowed pack goes before it.</param>
     public static Judgement Of(RulePack pack, Item item, Reading reading, DecisionRule rule = DecisionRule.Simple)
     {
@@ -35,7 +29,7 @@ public static class Judge
             ? new Judgement(reading, Status.Void, Because.Voided, limit, reading.Value?.Quantity)
             : reading switch
             {
-                Reading.EarthContinuity earth => Earth(item, earth, limit, rule),
+                Reading.EarthContinuity earth => Earth(judging, item, earth, limit, rule),
                 Reading.Insulation insulation => Insulation(judging, item, insulation, limit, rule),
                 Reading.Leakage leakage => Leakage(judging, item, leakage, limit, rule),
                 Reading.Performance performance => Compared(performance, limit, performance.Shown.Quantity, rule),
@@ -72,12 +66,13 @@ public static class Judge
         : limit is null ? NoLimit(reading, null)
         : new(reading, Status.Fail, Because.DidNotTrip, limit, null);
 
-    private static Judgement Earth(Item item, Reading.EarthContinuity reading, ResolvedLimit? limit, DecisionRule rule)
+    private static Judgement Earth(RulePack pack, Item item, Reading.EarthContinuity reading, ResolvedLimit? limit, DecisionRule rule)
     {
         var raw = reading.Shown;
         // A bound is judged by its number: what the display could not show, a null cannot correct.
         var nulled = raw.IsBound ? raw.Quantity.Si : raw.Quantity.Si - reading.Null.Value;
-        var value = new Ohms(nulled is < 0 and >= StaleNullBelow * (1 + Judgement.Tolerance) ? 0 : nulled);
+        // A little less than nothing is noise; more of it says that the null was taken with a bad contact.
+        var value = new Ohms(nulled < 0 && Comparison.AtMost(-nulled, pack.Thresholds.NullOvershoot.Value) ? 0 : nulled);
         if (item.Class is ProtectionClass.II or ProtectionClass.IIFunctionalEarth)
             return new(reading, Status.Undecided, Because.ClassInDoubt, limit, value);
         if (value.Value < 0)
@@ -102,7 +97,8 @@ public static class Judge
         if (
             judged.Status == Status.Fail
             && item.SurgeProtected
-            && (reading.Under.TestVoltage ?? TestVoltages.For(item)).Value > TestVoltages.Gentle.Value
+            && (reading.Under.TestVoltage ?? pack.Thresholds.InsulationVoltageFor(item)).Value
+                > pack.Thresholds.GentleInsulationVoltage.Value
         )
             judged = judged with { Status = Status.Undecided, Because = Because.SuppressorConducts };
         return item.SwitchHidesMains && reading.Under.Part == InsulationPart.Device ? judged with { NeverSatisfies = true } : judged;
@@ -132,11 +128,12 @@ public static class Judge
         if (reading.Mains is not { } mains)
             return Compared(reading, limit, raw, rule);
         var nominal = pack.NominalFor(item);
-        if (
-            mains.Value < MainsAtLeast * nominal.Value * (1 - Judgement.Tolerance)
-            || mains.Value > MainsAtMost * nominal.Value * (1 + Judgement.Tolerance)
-        )
-            return new(reading, Status.Undecided, Because.MainsOutOfRange, limit, raw, (nominal, mains));
+        var (lowest, highest) = (pack.Thresholds.LowestMains, pack.Thresholds.HighestMains);
+        if (!Comparison.AtLeast(mains.Value, lowest * nominal.Value) || !Comparison.AtMost(mains.Value, highest * nominal.Value))
+            return new(reading, Status.Undecided, Because.MainsOutOfRange, limit, raw, (nominal, mains))
+            {
+                MainsWindow = (lowest, highest),
+            };
         var target = new Volts(nominal.Value * pack.ScaleTo);
         var factor = target.Value / mains.Value;
         return Compared(reading, limit, raw with { Si = raw.Si * factor }, rule, factor) with { ScaledFrom = (target, mains) };
@@ -167,26 +164,15 @@ public static class Judge
             Comparator.Within => Deviations(value.Si - (reading.Under.Set?.Si ?? 0), u),
             _ => (value.Si - u, value.Si + u),
         };
-        if (Meets(worst, bound.Si, limit.Comparator))
+        if (Comparison.Meets(worst, bound.Si, limit.Comparator))
             return new(reading, Status.Pass, Because.Compared, limit, value, null, u);
-        return Meets(best, bound.Si, limit.Comparator)
+        return Comparison.Meets(best, bound.Si, limit.Comparator)
             ? new(reading, Status.Undecided, Because.TooCloseForInstrument, limit, value, null, u)
             : new(reading, Status.Fail, Because.Compared, limit, value, null, u);
     }
 
     private static (double Best, double Worst) Deviations(double deviation, double u) =>
         (Math.Max(0, Math.Abs(deviation) - u), Math.Abs(deviation) + u);
-
-    private static bool Meets(double value, double limit, Comparator comparator)
-    {
-        var slack = Math.Abs(limit) * Judgement.Tolerance;
-        return comparator switch
-        {
-            Comparator.NotLessThan => value >= limit - slack,
-            Comparator.Below => value < limit - slack,
-            _ => value <= limit + slack,
-        };
-    }
 
     /// <summary>An off-scale reading decides only when the whole range it stands for lies on one side of the limit.</summary>
     private static Judgement Bound(Reading reading, ResolvedLimit limit, Quantity value, Qualifier qualifier)
@@ -198,8 +184,8 @@ public static class Judge
         // "<x" lies strictly under x, so x equal to the limit passes even where the comparator is strict.
         var decided =
             qualifier == goodSide
-                ? Meets(value.Si, bound, limit.IsFloor ? Comparator.NotLessThan : Comparator.NotMoreThan)
-                : Meets(value.Si, bound, limit.IsFloor ? Comparator.NotMoreThan : Comparator.NotLessThan);
+                ? Comparison.Meets(value.Si, bound, limit.IsFloor ? Comparator.NotLessThan : Comparator.NotMoreThan)
+                : Comparison.Meets(value.Si, bound, limit.IsFloor ? Comparator.NotMoreThan : Comparator.NotLessThan);
         return decided
             ? new(reading, qualifier == goodSide ? Status.Pass : Status.Fail, Because.Compared, limit, value)
             : new(reading, Status.Undecided, Because.BoundSaysNothing, limit, value);

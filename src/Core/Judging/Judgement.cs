@@ -53,11 +53,8 @@ public sealed record Judgement(
     /// <summary>What the comparison had said where a lead overrode it; null otherwise.</summary>
     public Status? Overridden { get; init; }
 
-    /// <summary>From 90 % of the limit to the limit itself a value is near.</summary>
-    public const double NearFrom = 0.9;
-
-    /// <summary>Relative tolerance of every comparison, in favour of equality.</summary>
-    public const double Tolerance = 1e-9;
+    /// <summary>Least and most mains voltage that would have been scaled, of nominal; null unless it lay outside.</summary>
+    public (double Lowest, double Highest)? MainsWindow { get; init; }
 
     /// <summary>Share of the limit that is used up: value / limit, or limit / value for a floor. Null for bounds and where there is
     /// nothing to divide.</summary>
@@ -77,8 +74,12 @@ public sealed record Judgement(
         }
     }
 
+    /// <summary>From 90 % of the limit to the limit itself, or from what the house says.</summary>
     public bool NearLimit =>
-        Status is Status.Pass or Status.Undecided && Use is { } use && use >= NearFrom * (1 - Tolerance) && use <= 1 + Tolerance;
+        Status is Status.Pass or Status.Undecided
+        && Use is { } use
+        && Comparison.AtLeast(use, Limit!.Pack.Thresholds.NearLimit)
+        && Comparison.AtMost(use, 1);
 
     /// <summary>Decided against a limit of its own pack, so that a required step is done by it.</summary>
     public bool Settles => Status is Status.Pass or Status.Fail && !NeverSatisfies;

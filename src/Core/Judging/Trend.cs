@@ -28,7 +28,6 @@ public sealed record PastInspection(DateOnly Date, bool AfterRepair, ImmutableAr
 public sealed record Trend(string Key, Quantity SinceReference, double? PerYear, string? Advice)
 {
     private const double DaysPerYear = 365.25;
-    private const int LeastForSlope = 3;
 
     /// <summary>Trends of an inspection's readings that call for advice, against its history.</summary>
     public static IEnumerable<Trend> Of(InspectionFacts facts, ImmutableArray<Judgement> results)
@@ -77,7 +76,7 @@ public sealed record Trend(string Key, Quantity SinceReference, double? PerYear,
         points.Add((today.DayNumber, Compared(now)));
 
         var change = Compared(now) - points[0].Value;
-        var slope = points.Count >= LeastForSlope ? TheilSen(points) : null;
+        var slope = points.Count >= facts.Pack.Thresholds.TrendReadings ? TheilSen(points) : null;
         return new(key, value with { Si = change }, slope * DaysPerYear, AdviceOf(now, limit, change, slope, facts, today));
     }
 
@@ -94,7 +93,8 @@ public sealed record Trend(string Key, Quantity SinceReference, double? PerYear,
         var due = facts.DueDate ?? (facts.IntervalMonths is { } months ? Quantities.Calendar.AddMonths(today, months) : null);
         if (perDay * worse > 0 && facts.TestDate is not null && due is { } next)
         {
-            var until = next.DayNumber - today.DayNumber + (facts.IntervalMonths ?? 0) / 2 * DaysPerYear / 12;
+            var until =
+                next.DayNumber - today.DayNumber + (facts.IntervalMonths ?? 0) * facts.Pack.Thresholds.TrendBeyond * DaysPerYear / 12;
             var then = Compared(now) + perDay!.Value * until;
             if (then * worse > limit.Si * worse)
                 return $"{name} is on its way to its limit before the next inspection: {QuantityText.Show(limit with { Si = Compared(now) })} now, {QuantityText.Show(limit with { Si = Math.Abs(perDay.Value) * DaysPerYear })} a year.";
@@ -102,7 +102,9 @@ public sealed record Trend(string Key, Quantity SinceReference, double? PerYear,
         // The use of a floor is limit / value, so a fall of insulation from 200 to 20 Mohm is no rise by half of a 1 Mohm limit.
         var reference = Compared(now) - change;
         var rise = now.Limit.IsFloor ? limit.Si / Compared(now) - limit.Si / reference : change / limit.Si;
-        return rise > 0.5 ? $"{name} has used up {QuantityText.Number(rise * 100)} % more of its limit since its reference." : null;
+        return rise > facts.Pack.Thresholds.TrendRise
+            ? $"{name} has used up {QuantityText.Number(rise * 100)} % more of its limit since its reference."
+            : null;
     }
 
     private static double? TheilSen(List<(double Days, double Value)> points)

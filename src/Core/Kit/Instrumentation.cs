@@ -59,9 +59,6 @@ public sealed record Instrumentation(School School, ImmutableArray<InstrumentFun
 /// <summary>Whether an instrument is fine enough, and drives enough current, for the limit it is to be held against.</summary>
 public static class Suitability
 {
-    /// <summary>A count may be at most this share of the limit.</summary>
-    private const double FinestShare = 0.1;
-
     /// <returns>What is wrong, or null. Told before it is used.</returns>
     public static string? Trouble(InstrumentFunction function, ResolvedLimit? limit, RulePack pack)
     {
@@ -69,14 +66,15 @@ public static class Suitability
             function.Test == Test.EarthContinuity
             && pack.EarthSource is { } source
             && function.TestCurrent is { } current
-            && current.Value < source.AtLeast.Value * (1 - 1e-9)
+            && !Comparison.AtLeast(current.Value, source.AtLeast.Value)
         )
             return $"tests with {new Quantity(current.Value, Dimension.Current)}; {pack.ShortName} asks for at least {new Quantity(source.AtLeast.Value, Dimension.Current)}";
-        return function.Resolution is { } resolution && limit?.Value is { } value && TooCoarse(resolution, value)
+        return function.Resolution is { } resolution && limit?.Value is { } value && TooCoarse(resolution, value, pack.Thresholds)
             ? $"reads in steps of {resolution}, too coarse for a limit of {value}"
             : null;
     }
 
     /// <summary>Resolution worse than a tenth of the limit.</summary>
-    public static bool TooCoarse(Quantity resolution, Quantity limit) => resolution.Si > FinestShare * limit.Si * (1 + 1e-9);
+    public static bool TooCoarse(Quantity resolution, Quantity limit, Thresholds rules) =>
+        Comparison.Above(resolution.Si, rules.InstrumentStep * limit.Si);
 }

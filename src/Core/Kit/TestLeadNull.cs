@@ -1,4 +1,5 @@
 using Osierwand.Core.Quantities;
+using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Kit;
 
@@ -6,23 +7,17 @@ namespace Osierwand.Core.Kit;
 public readonly record struct TestLeadNull(Ohms Value, DateTimeOffset At)
 {
     /// <summary>A larger null is not accepted without a reason: it hides a bad lead.</summary>
-    public static readonly Ohms LargestAccepted = new(0.5);
+    public bool IsAccepted(Thresholds rules) => Comparison.AtMost(Value.Value, rules.LargestNull.Value);
 
-    private static readonly TimeSpan Keeps = TimeSpan.FromDays(30);
-
-    public bool IsAccepted => Value.Value <= LargestAccepted.Value;
-
-    /// <summary>After thirty days a null is taken again.</summary>
-    public bool IsStale(DateTimeOffset now) => now - At > Keeps;
+    /// <summary>After thirty days, or what the house says, a null is taken again.</summary>
+    public bool IsStale(DateTimeOffset now, Thresholds rules) => now - At > rules.NullKeeps;
 }
 
 /// <summary>Whether an instrument may be used, by its calibration.</summary>
 public static class Calibration
 {
-    private const int WarningDays = 30;
-
     /// <summary>Usable until and including the day it is due.</summary>
     public static bool IsOut(DateOnly due, DateOnly today) => due < today;
 
-    public static bool IsSoon(DateOnly due, DateOnly today) => due <= today.AddDays(WarningDays);
+    public static bool IsSoon(DateOnly due, DateOnly today, Thresholds rules) => due <= today.AddDays(rules.CalibrationWarning);
 }

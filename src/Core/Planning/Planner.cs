@@ -17,7 +17,7 @@ public static class Planner
     public static Plan Of(RulePack pack, Item item, Policy policy, Scope scope = Scope.Combined, Instrumentation? kit = null)
     {
         var draft = new Draft(pack, item, policy, kit ?? Instrumentation.Tester);
-        draft.Add(new PlanStep.Look { Needs = Preparation.MakeSafe(item) });
+        draft.Add(new PlanStep.Look { Needs = Preparation.MakeSafe(item, pack.Thresholds) });
         if (HasPlug(item))
             draft.Add(new PlanStep.FuseAndFlex());
         var measured = ScopeOf.IncludesMeasuring(scope, policy, item, pack);
@@ -153,7 +153,7 @@ public static class Planner
             var planned = series.Planning[at] switch
             {
                 Conditions.Leakage leakage when leakage.Method != method => leakage with { Method = method },
-                Conditions.Insulation insulation => insulation with { TestVoltage = TestVoltages.For(item) },
+                Conditions.Insulation insulation => insulation with { TestVoltage = pack.Thresholds.InsulationVoltageFor(item) },
                 var usual => usual,
             };
             return series.Repeat switch

@@ -91,8 +91,6 @@ internal static class Preparation
         var isOff = under is Conditions.Leakage { Power: PowerState.Off };
         return kind switch
         {
-            HazardKind.TestVoltage when voltage!.Value == Planning.TestVoltages.Usual =>
-                "500 V d.c. on the item. Nobody touches it or the leads; allow it to discharge afterwards.",
             HazardKind.TestVoltage =>
                 $"{QuantityText.Number(voltage!.Value.Value)} V d.c. on the item. Nobody touches it or the leads; allow it to discharge afterwards.",
             HazardKind.ItemLive when item.Kind == ItemKind.PortableRcd || item.IsCord =>
@@ -195,7 +193,7 @@ internal static class Preparation
     }
 
     /// <summary>What makes the item safe before hands are on it.</summary>
-    public static ImmutableArray<string> MakeSafe(Item item)
+    public static ImmutableArray<string> MakeSafe(Item item, Thresholds rules)
     {
         var lines = new List<string>(4)
         {
@@ -205,7 +203,7 @@ internal static class Preparation
         };
         if (item.Heating)
             lines.Add("Cool and empty; nothing hot or under pressure");
-        if (HasTool(item))
+        if (HasTool(item, rules))
             lines.Add("Cutting, grinding and moving tools off");
         if (item.Kind is ItemKind.MedicalDevice or ItemKind.MedicalSystem)
             lines.Add("Not connected to a patient, decontaminated, battery state known");
@@ -213,10 +211,9 @@ internal static class Preparation
     }
 
     /// <summary>A hand-held thing with a motor's power: a charger or a lamp has nothing that cuts.</summary>
-    private static bool HasTool(Item item) =>
-        item is { Use: UseOf.Handheld, Kind: ItemKind.Appliance, Heating: false, RatedPower: null or { Value: >= LeastOfATool } };
-
-    private const double LeastOfATool = 100;
+    private static bool HasTool(Item item, Thresholds rules) =>
+        item is { Use: UseOf.Handheld, Kind: ItemKind.Appliance, Heating: false }
+        && (item.RatedPower is not { } power || power.Value >= rules.ToolPower.Value);
 
     public static ImmutableArray<string> Functional(Item item) =>
         item switch
@@ -292,9 +289,7 @@ internal static class Preparation
         under switch
         {
             Conditions.EarthContinuity => pack.EarthSource?.Text ?? "low-resistance test current",
-            Conditions.Insulation { TestVoltage: { } voltage } => voltage == TestVoltages.Usual
-                ? "500 V d.c."
-                : $"{QuantityText.Number(voltage.Value)} V d.c.",
+            Conditions.Insulation { TestVoltage: { } voltage } => $"{QuantityText.Number(voltage.Value)} V d.c.",
             Conditions.Leakage { Method: LeakageMethod.Alternative } => "supplied by the instrument, not powered",
             Conditions.Leakage when item.Class == ProtectionClass.Internal => "its own battery",
             Conditions.Leakage leakage => leakage.Polarity == MainsPolarity.Reversed

@@ -8,6 +8,28 @@ public enum Dimension
     Voltage,
     Time,
     Energy,
+
+    /// <summary>A part of something, in wholes: 0.9 is 90 %.</summary>
+    Share,
+
+    /// <summary>Of the calendar, in days.</summary>
+    Days,
+
+    /// <summary>Of the calendar. A month is no number of days.</summary>
+    Months,
+
+    /// <summary>How often.</summary>
+    Count,
+    Power,
+
+    /// <summary>In degree Celsius.</summary>
+    Temperature,
+
+    /// <summary>In kelvin.</summary>
+    TemperatureDifference,
+
+    /// <summary>A share for each kelvin.</summary>
+    PerKelvin,
 }
 
 /// <summary>A resistance in ohm.</summary>
@@ -26,6 +48,12 @@ public readonly record struct Amperes(double Value)
 public readonly record struct Volts(double Value)
 {
     public static implicit operator Quantity(Volts it) => new(it.Value, Dimension.Voltage);
+}
+
+/// <summary>A time in second.</summary>
+public readonly record struct Seconds(double Value)
+{
+    public static implicit operator Quantity(Seconds it) => new(it.Value, Dimension.Time);
 }
 
 /// <summary>A power in watt.</summary>

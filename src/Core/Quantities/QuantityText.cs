@@ -91,7 +91,7 @@ public static class QuantityText
             },
             Dimension.Time => size >= 1 ? Unit.Second : Unit.Millisecond,
             Dimension.Voltage => size is >= 1 or 0 ? Unit.Volt : Unit.Millivolt,
-            _ => Unit.Joule,
+            _ => Unit.Si(quantity.Dimension),
         };
     }
 }

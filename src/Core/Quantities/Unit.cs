@@ -22,16 +22,47 @@ public sealed record Unit(string Symbol, string Label, Dimension Dimension, doub
     public static readonly Unit Millivolt = new("mV", "mV", Dimension.Voltage, 1e-3);
     public static readonly Unit Joule = new("J", "J", Dimension.Energy, 1);
 
+    public static readonly Unit Percent = new("%", "%", Dimension.Share, 0.01);
+    public static readonly Unit Day = new("d", "days", Dimension.Days, 1);
+    public static readonly Unit Month = new("months", "months", Dimension.Months, 1);
+    public static readonly Unit Times = new("x", "×", Dimension.Count, 1);
+    public static readonly Unit Watt = new("W", "W", Dimension.Power, 1);
+    public static readonly Unit DegreeCelsius = new("degC", "°C", Dimension.Temperature, 1);
+    public static readonly Unit Kelvin = new("K", "K", Dimension.TemperatureDifference, 1);
+    public static readonly Unit PercentPerKelvin = new("%/K", "% per K", Dimension.PerKelvin, 0.01);
+
     /// <summary>Every unit, largest first within its dimension.</summary>
     public static IReadOnlyList<Unit> All { get; } =
-    [Gigohm, Megohm, Kiloohm, Ohm, Milliohm, Ampere, Milliampere, Microampere, Second, Millisecond, Volt, Millivolt, Joule];
+    [
+        Gigohm,
+        Megohm,
+        Kiloohm,
+        Ohm,
+        Milliohm,
+        Ampere,
+        Milliampere,
+        Microampere,
+        Second,
+        Millisecond,
+        Volt,
+        Millivolt,
+        Joule,
+        Percent,
+        Day,
+        Month,
+        Times,
+        Watt,
+        DegreeCelsius,
+        Kelvin,
+        PercentPerKelvin,
+    ];
 
     private static readonly FrozenDictionary<string, Unit> BySymbol = All.ToFrozenDictionary(unit => unit.Symbol);
 
     /// <summary>The unit with exactly this contract symbol, or null.</summary>
     public static Unit? Find(string symbol) => BySymbol.GetValueOrDefault(symbol);
 
-    /// <summary>The SI unit in which a dimension is judged.</summary>
+    /// <summary>The unit in which a dimension is judged: of what is measured the SI unit.</summary>
     public static Unit Si(Dimension dimension) =>
         dimension switch
         {
@@ -39,6 +70,7 @@ public sealed record Unit(string Symbol, string Label, Dimension Dimension, doub
             Dimension.Current => Ampere,
             Dimension.Voltage => Volt,
             Dimension.Time => Second,
-            _ => Joule,
+            Dimension.Energy => Joule,
+            _ => All.First(unit => unit.Dimension == dimension),
         };
 }

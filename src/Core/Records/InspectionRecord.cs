@@ -8,6 +8,7 @@ using System.Text.Json.Serialization.Metadata;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Intervals;
+using Osierwand.Core.Json;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Kit;
 using Osierwand.Core.Looking;
@@ -192,6 +193,8 @@ public sealed record RecordedItem(
 /// <summary>By what it was judged.</summary>
 /// <param name="Ruling">Fingerprint of the ruling in force at the end.</param>
 /// <param name="Procedure">Name and version of the procedure; null until there are any.</param>
+/// <param name="CommonRules">Version of the rules that all standards share, house figures counted; null in records older than
+/// them.</param>
 public sealed record RecordedRules(
     string Ruling,
     string PackId,
@@ -202,7 +205,8 @@ public sealed record RecordedRules(
     DecisionRule DecisionRule,
     Scope Scope,
     School School,
-    string? Procedure
+    string? Procedure,
+    string? CommonRules = null
 );
 
 /// <summary>When it was taken at the bench, by the bench's clock, and when the server received it: two facts.</summary>

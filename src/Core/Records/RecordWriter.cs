@@ -69,7 +69,8 @@ public static class RecordWriter
                 ruling.DecisionRule,
                 ruling.Scope,
                 ruling.School,
-                null
+                null,
+                ruling.Pack.Thresholds.Table.FullVersion
             ),
             Technician = ruling.Technician,
             Instrument = state.Readings.Any(reading => reading.Event.Source == ReadingSource.Instrument) ? ruling.Kit : null,

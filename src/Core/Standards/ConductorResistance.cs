@@ -12,22 +12,19 @@ namespace Osierwand.Core.Standards;
 public sealed record FlexSize(SquareMillimetres Size, Ohms OhmPerMetre, Amperes? Carries, Amperes? CarriesShort = null);
 
 /// <summary>The resistance of one conductor of a flex, with the numbers it was worked out from.</summary>
-public sealed record ConductorResistance(Metres Length, SquareMillimetres Size, Ohms OhmPerMetre, Celsius Temperature)
+/// <param name="Warmth">R_t / R_20: 1.04 at 30 °C.</param>
+public sealed record ConductorResistance(Metres Length, SquareMillimetres Size, Ohms OhmPerMetre, Celsius Temperature, double Warmth)
 {
-    private const double PerDegree = 0.004;
-
     public Ohms Value => new(Length.Value * OhmPerMetre.Value * Warmth);
-
-    /// <summary>R_t / R_20 = 1 + 0.004 (t − 20).</summary>
-    public double Warmth => 1 + PerDegree * (Temperature.Value - Cord.UsualTemperature.Value);
 
     /// <summary>
     /// Of the item's flex, or null when length or size is unknown or there is no flex. A size between two of the table takes the next
     /// larger
     /// size, whose smaller resistance allows less; a size beyond the table is scaled by its area.
     /// </summary>
-    public static ConductorResistance? Of(Cord? cord, ImmutableArray<FlexSize> table)
+    public static ConductorResistance? Of(Cord? cord, RulePack pack)
     {
+        var table = pack.Flex;
         if (cord is not { Length: { } length, Conductor: { } size, Permanent: false } || table.IsDefaultOrEmpty)
             return null;
         var row = table[^1];
@@ -39,6 +36,8 @@ public sealed record ConductorResistance(Metres Length, SquareMillimetres Size, 
             break;
         }
         var perMetre = row.Size.Value < size.Value ? new Ohms(row.OhmPerMetre.Value * row.Size.Value / size.Value) : row.OhmPerMetre;
-        return new(length, size, perMetre, cord.Temperature ?? Cord.UsualTemperature);
+        var rules = pack.Thresholds;
+        var temperature = cord.Temperature ?? rules.ConductorReference;
+        return new(length, size, perMetre, temperature, 1 + rules.ConductorWarmth * (temperature.Value - rules.ConductorReference.Value));
     }
 }

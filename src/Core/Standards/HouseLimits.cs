@@ -12,7 +12,7 @@ public sealed record HouseLimit(string RuleId, double Value, Unit Unit, string R
     public Quantity Bound => new(Value * Unit.Factor, Unit.Dimension);
 }
 
-/// <summary>Lays an organisation's limits over a pack.</summary>
+/// <summary>Lays an organisation's limits over a pack, and its figures over the rules that all packs share.</summary>
 public static class HouseLimits
 {
     /// <param name="revision">Counts the organisation's changes, so that a record names the limits it was judged by.</param>
@@ -23,9 +23,18 @@ public static class HouseLimits
         if (limits.Count == 0)
             return pack;
         var rules = pack.Limits;
+        var table = pack.Thresholds.Table;
         for (var i = 0; i < limits.Count; i++)
         {
             var at = rules.IndexOf(rules.FirstOrDefault(rule => rule.Id == limits[i].RuleId)!);
+            if (at < 0 && table.Find(limits[i].RuleId) is not null)
+            {
+                var tightened = table.Tighten(limits[i]);
+                if (tightened.Fault is { } loosened)
+                    return loosened with { Path = $"[{i}].{loosened.Path}" };
+                table = tightened.Value with { HouseRevision = revision };
+                continue;
+            }
             if (at < 0)
                 return new Fault($"[{i}].limit", $"{pack.Id} has no limit “{limits[i].RuleId}”");
             if (rules[at].House is not null)
@@ -34,7 +43,24 @@ public static class HouseLimits
                 return refused with { Path = $"[{i}].{refused.Path}" };
             rules = rules.SetItem(at, rules[at] with { House = limits[i] });
         }
-        return pack with { Limits = rules, HouseRevision = revision };
+        if (rules != pack.Limits)
+            pack = pack with { Limits = rules, HouseRevision = revision };
+        return table == pack.Thresholds.Table ? pack : pack with { Thresholds = new(table) };
+    }
+
+    /// <summary>Lays an organisation's figures over a table.</summary>
+    /// <returns>The tightened table; a fault that names the entry for an unknown row, a wrong unit, a second figure on one row, or a
+    /// loosening.</returns>
+    public static Result<ThresholdTable> Apply(ThresholdTable table, IReadOnlyList<HouseLimit> limits, int revision = 1)
+    {
+        for (var i = 0; i < limits.Count; i++)
+        {
+            var tightened = table.Tighten(limits[i]);
+            if (tightened.Fault is { } fault)
+                return fault with { Path = $"[{i}].{fault.Path}" };
+            table = tightened.Value with { HouseRevision = revision };
+        }
+        return table;
     }
 
     /// <summary>Why a limit may not stand on a row, or null when it tightens it.</summary>

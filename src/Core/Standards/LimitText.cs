@@ -11,7 +11,7 @@ internal static class LimitText
     {
         if (limit.Value is not { } value)
             return $"limit: {limit.Rule.What} must not trip";
-        return limit is { Rule.Formula: Formula.Fixed, Rule.House: null, LoopConductor: null, Maker: null }
+        return limit is { Rule.Formula: Formula.Fixed, Rule.House: null, LoopConductor: null, Maker: null, OwnTrip: null }
             ? limit.Rule.FixedText ??= Written(limit, value)
             : Written(limit, value);
     }
@@ -28,6 +28,8 @@ internal static class LimitText
         if (limit.Maker is { } maker)
             return $"maker's figure {sign} {Show(maker)}, tighter than the standard's";
         var house = limit.Standard is null ? null : limit.Rule.House;
+        if (limit.OwnTrip is { } own && house is null)
+            return $"limit {sign} {Show(own)}, by the device's own standard";
         var terms = limit.Rule.Formula switch
         {
             Formula.PlusConductor when limit.Conductor is { } r => $"{Show(house?.Bound ?? limit.Base!.Value)} + {Resistance(r)}",

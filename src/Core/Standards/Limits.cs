@@ -67,6 +67,10 @@ public sealed record LimitRule(
     string? Remark
 )
 {
+    /// <summary>Up to here an RCD's own product standard may allow more than the row; null where the row is the last word. A stricter own
+    /// standard wins everywhere.</summary>
+    public Quantity? OwnUpTo { get; init; }
+
     /// <summary>The organisation's own, stricter limit on this row, if it has one.</summary>
     public HouseLimit? House { get; init; }
 
@@ -114,6 +118,9 @@ public sealed record ResolvedLimit(
     /// <summary>The item's power or length that the row's formula was worked out with; null where it asks for neither or it is not
     /// known.</summary>
     public double? Amount { get; init; }
+
+    /// <summary>What the RCD's own product standard allows, where that is the limit; null otherwise.</summary>
+    public Quantity? OwnTrip { get; init; }
 
     /// <summary>The maker's own figure where it is the tighter one; null otherwise.</summary>
     public Quantity? Maker { get; init; }

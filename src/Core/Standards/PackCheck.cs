@@ -43,6 +43,8 @@ internal static class PackCheck
             return new Fault($"{place}.comparator", "“within” goes with the formula “within”, and only with it");
         if (rule.Formula is Formula.NoTrip && rule.Test != Test.RcdTrip)
             return new Fault($"{place}.noTripWithin", "is for RCDs");
+        if (rule.OwnUpTo is { } most && !(rule is { Test: Test.RcdTrip, Formula: Formula.Fixed own } && most.Si >= own.Value.Si))
+            return new Fault($"{place}.ownUpTo", "is for an RCD's trip time, and no less than its value");
         if (rule.Formula is Formula.PlusConductor && pack.Flex.IsEmpty)
             return new Fault(place, "allows for the conductor, but the pack has no flex table");
         if (rule.Formula is Formula.ByLength length && length.Ceiling.Value < length.Base.Value)

@@ -183,7 +183,7 @@ public static class PackReader
             Comparator? comparator = null;
             Unit? unit = null;
             var formula = default(Func<Unit, Formula>);
-            var (value, plus) = (default(double?), false);
+            var (value, plus, ownUpTo) = (default(double?), false, default(double?));
             Properties(
                 element,
                 (name, it) =>
@@ -213,6 +213,9 @@ public static class PackReader
                             break;
                         case "value":
                             value = NotNegative(it);
+                            break;
+                        case "ownUpTo":
+                            ownUpTo = Positive(it);
                             break;
                         case "plusConductor":
                             plus = Boolean(it);
@@ -258,7 +261,10 @@ public static class PackReader
                     ),
                 clause ?? throw Missing("clause"),
                 remark
-            );
+            )
+            {
+                OwnUpTo = ownUpTo is { } most ? new Quantity(most * its.Factor, its.Dimension) : null,
+            };
         }
 
         private static Func<Unit, Formula> In(double amount, Func<Quantity, Unit, Formula> make) =>

@@ -232,6 +232,9 @@ public sealed record RulePack
     public ImmutableArray<CordLength> CordLengths { get; init; } = [];
     public FuseRule? Fuse { get; init; }
 
+    /// <summary>What judging reckons with beside the limits: the common rules, with the organisation's figures over them.</summary>
+    public Thresholds Thresholds { get; init; } = Thresholds.Shipped;
+
     /// <summary>The trade's words where this standard is at home.</summary>
     public Dialect Dialect { get; init; } = Dialect.Plain;
 
@@ -325,11 +328,13 @@ public sealed record RulePack
             ),
             _ => new ResolvedLimit(this, rule, null),
         };
+        if (item.RcdOwnTrip is { } ownTrip && under is Conditions.RcdTrip { Multiple: 1 })
+            plain = WithOwnTrip(plain, ownTrip);
         if (rule.House is { } house)
             plain = Tightened(plain, house);
         if (under is not Conditions.EarthContinuity { Path: EarthPath.Loop })
             return plain;
-        var line = ConductorResistance.Of(item.Cord, Flex);
+        var line = ConductorResistance.Of(item.Cord, this);
         return line is null || plain.Value is not { } value
             ? plain
             : plain with
@@ -338,6 +343,15 @@ public sealed record RulePack
                 Standard = plain.Standard is { } own ? own with { Si = own.Si + line.Value.Value } : null,
                 LoopConductor = line,
             };
+    }
+
+    /// <summary>An RCD trips as its own standard allows: a stricter one wins, a slower one only as far as the row lets it.</summary>
+    private static ResolvedLimit WithOwnTrip(ResolvedLimit plain, Seconds own)
+    {
+        if (plain.Value is not { } row)
+            return plain;
+        var allowed = Math.Min(own.Value, plain.Rule.OwnUpTo?.Si ?? row.Si);
+        return allowed == row.Si ? plain : plain with { Value = row with { Si = allowed }, OwnTrip = row with { Si = allowed } };
     }
 
     /// <summary>The house limit where it is the stricter one. On a row with an allowance for the conductor it replaces the plain value
@@ -353,7 +367,7 @@ public sealed record RulePack
 
     private ResolvedLimit WithConductor(LimitRule rule, Formula.PlusConductor formula, Item item)
     {
-        var conductor = ConductorResistance.Of(item.Cord, Flex);
+        var conductor = ConductorResistance.Of(item.Cord, this);
         return new(this, rule, new Ohms(formula.Base.Value + (conductor?.Value.Value ?? 0)), formula.Base, conductor);
     }
 

@@ -90,11 +90,7 @@ public sealed record HiddenState
             _ => this with { Defect = defect },
         };
 
-    private static double Flex(Item item)
-    {
-        var table = PackLibrary.Find("uk-cop-5")!.Flex;
-        return ConductorResistance.Of(item.Cord, table)?.Value.Value ?? 0.02;
-    }
+    private static double Flex(Item item) => ConductorResistance.Of(item.Cord, PackLibrary.Find("uk-cop-5")!)?.Value.Value ?? 0.02;
 
     /// <summary>The framework's string hash changes with every process; this one does not.</summary>
     private static int Seed(string text) => text.Aggregate(17, (hash, character) => unchecked(hash * 31 + character));

@@ -132,6 +132,7 @@ public sealed class Rulings(OsierwandDb db, InstrumentLine line, TimeProvider ti
             })
             .ToListAsync(cancel);
         history.Reverse();
+        var house = await HousePacks.AllAsync(db, cancel);
         var ruling = new Ruling
         {
             Item = new(
@@ -152,12 +153,13 @@ public sealed class Rulings(OsierwandDb db, InstrumentLine line, TimeProvider ti
             Round = new(round.Id, round.Name, client.Id, client.Name, client.Code, site.TimeZone),
             PackId = packId,
             PackVersion = PackLibrary.Find(packId)?.Version ?? "",
-            House = await HousePacks.AllAsync(db, cancel),
+            RulesVersion = Thresholds.Shipped.Table.Version,
+            House = house,
             Policy = client.Policy,
             DecisionRule = client.DecisionRule,
             Scope = Scopes.Usual(item.State),
             School = School.ApplianceTester,
-            Kit = await KitAsync(laid.Instrument, cancel),
+            Kit = await KitAsync(laid.Instrument, new(HouseRuling.Table(house, Thresholds.Id)!), cancel),
             Technician = technician,
             History =
             [
@@ -193,7 +195,7 @@ public sealed class Rulings(OsierwandDb db, InstrumentLine line, TimeProvider ti
     }
 
     /// <summary>Null where the house has no instrument: readings are typed.</summary>
-    private async Task<KitInHand?> KitAsync(Instrument? it, CancellationToken cancel)
+    private async Task<KitInHand?> KitAsync(Instrument? it, Thresholds rules, CancellationToken cancel)
     {
         if (it is null)
             return null;
@@ -202,7 +204,7 @@ public sealed class Rulings(OsierwandDb db, InstrumentLine line, TimeProvider ti
         var trouble =
             Calibration.IsOut(it.CalibrationDue, today) ? $"Calibration ran out on {it.CalibrationDue:yyyy-MM-dd}: it cannot be used."
             : KitEndpoints.NullOf(it) is not { } lead ? null
-            : lead.IsAccepted ? null
+            : lead.IsAccepted(rules) ? null
             : $"The lead's null of {lead.Value.Value} ohm hides a bad lead: null again.";
         return new(
             it.Id,

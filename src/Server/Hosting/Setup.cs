@@ -1,5 +1,6 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using System.Text.Json.Serialization.Metadata;
 using System.Threading.RateLimiting;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Diagnostics.HealthChecks;
@@ -170,12 +171,24 @@ internal static class Setup
         return Task.CompletedTask;
     }
 
+    private static void MayBeLeftOut(JsonTypeInfo type)
+    {
+        foreach (var property in type.Properties)
+            if (property is { IsRequired: true, AssociatedParameter.IsNullable: true })
+                property.IsRequired = false;
+    }
+
     private static void Json(JsonSerializerOptions json)
     {
         json.PropertyNamingPolicy = JsonNamingPolicy.CamelCase;
         json.UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow;
         json.NumberHandling = JsonNumberHandling.Strict;
         json.AllowOutOfOrderMetadataProperties = true;
+        // A member left out is no nought and no first word of a list: it is asked for, unless it may be null.
+        json.RespectNullableAnnotations = true;
+        json.RespectRequiredConstructorParameters = true;
+        json.AllowDuplicateProperties = false;
+        json.TypeInfoResolver = new DefaultJsonTypeInfoResolver { Modifiers = { MayBeLeftOut } };
         json.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.CamelCase, allowIntegerValues: false));
     }
 }

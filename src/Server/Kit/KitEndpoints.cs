@@ -4,6 +4,7 @@ using Osierwand.Core.Kit;
 using Osierwand.Core.Quantities;
 using Osierwand.Instruments;
 using Osierwand.Server.Hosting;
+using Osierwand.Server.Standards;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 
@@ -46,6 +47,7 @@ internal static class KitEndpoints
         if (await db.Instruments.OrderBy(it => it.Name).FirstOrDefaultAsync(cancel) is not { } instrument)
             return null;
         var today = DateOnly.FromDateTime(time.GetLocalNow().DateTime);
+        var rules = await HousePacks.RulesAsync(db, cancel);
         var trouble = Calibration.IsOut(instrument.CalibrationDue, today)
             ? $"Calibration ran out on {instrument.CalibrationDue:yyyy-MM-dd}: it cannot be used."
             : null;
@@ -57,13 +59,13 @@ internal static class KitEndpoints
             instrument.Name,
             instrument.Serial,
             instrument.CalibrationDue,
-            Calibration.IsSoon(instrument.CalibrationDue, today),
+            Calibration.IsSoon(instrument.CalibrationDue, today, rules),
             connected,
             trouble,
             instrument.TestLeadName,
             NullOf(instrument) is { } taken ? taken.Value.Text() : null,
             instrument.NulledAt,
-            NullOf(instrument)?.IsStale(time.GetUtcNow()) ?? true
+            NullOf(instrument)?.IsStale(time.GetUtcNow(), rules) ?? true
         );
     }
 
@@ -82,7 +84,7 @@ internal static class KitEndpoints
             return Refusals.NotFound("instrument");
         await using var conversation = await line.OpenAsync(cancel);
         var lead = new TestLeadNull(await conversation.NullAsync(cancel), time.GetUtcNow());
-        if (!lead.IsAccepted)
+        if (!lead.IsAccepted(await HousePacks.RulesAsync(db, cancel)))
             return Refusals.Of(
                 StatusCodes.Status422UnprocessableEntity,
                 "The null was not taken.",

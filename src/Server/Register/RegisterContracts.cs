@@ -32,7 +32,9 @@ public enum DueFilter
 {
     Any,
     Overdue,
-    Within30Days,
+
+    /// <summary>Within the window of the common rules.</summary>
+    Soon,
     NeverTested,
 }
 

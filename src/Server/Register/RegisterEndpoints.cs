@@ -5,6 +5,7 @@ using Osierwand.Core;
 using Osierwand.Core.Bench;
 using Osierwand.Server.Bench;
 using Osierwand.Server.Hosting;
+using Osierwand.Server.Standards;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 
@@ -14,7 +15,6 @@ namespace Osierwand.Server.Register;
 internal static class RegisterEndpoints
 {
     private const int LargestPage = 200;
-    private const int DueSoonDays = 30;
 
     public static void MapRegister(this RouteGroupBuilder api)
     {
@@ -78,11 +78,11 @@ internal static class RegisterEndpoints
             items = items.Where(it => it.Client.Code == client);
         if (state is { Value: var wanted })
             items = items.Where(it => it.State == wanted);
-        var soon = today.AddDays(DueSoonDays);
+        var soon = today.AddDays((await HousePacks.RulesAsync(db, cancel)).DueWindow);
         items = due?.Value switch
         {
             DueFilter.Overdue => items.Where(it => it.Due < today && it.State == ItemState.InService),
-            DueFilter.Within30Days => items.Where(it => it.Due >= today && it.Due <= soon && it.State == ItemState.InService),
+            DueFilter.Soon => items.Where(it => it.Due >= today && it.Due <= soon && it.State == ItemState.InService),
             DueFilter.NeverTested => items.Where(it => it.LastTestedOn == null),
             _ => items,
         };

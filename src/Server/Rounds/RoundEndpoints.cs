@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Standards;
+using Osierwand.Server.Standards;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 
@@ -49,9 +50,6 @@ public sealed record TodayPage(IReadOnlyList<RoundCard> Rounds, Guid? RoundId, I
 /// <summary>Today: the open rounds and what is due in them.</summary>
 internal static class RoundEndpoints
 {
-    /// <summary>Items due within so many days belong to a round being walked today.</summary>
-    private const int WindowDays = 30;
-
     public static void MapRounds(this RouteGroupBuilder api)
     {
         var rounds = api.MapGroup("/rounds").WithTags("Rounds");
@@ -63,7 +61,7 @@ internal static class RoundEndpoints
     private static async Task<Ok<TodayPage>> Today(Guid? round, OsierwandDb db, TimeProvider time, CancellationToken cancel)
     {
         var today = DateOnly.FromDateTime(time.GetLocalNow().DateTime);
-        var horizon = today.AddDays(WindowDays);
+        var horizon = today.AddDays((await HousePacks.RulesAsync(db, cancel)).DueWindow);
         var open = await db
             .Rounds.Where(it => it.ClosedOn == null && it.StartsOn <= today)
             .OrderBy(it => it.EndsOn)

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Microsoft.EntityFrameworkCore;
+using Osierwand.Core;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
@@ -15,16 +16,11 @@ namespace Osierwand.Server.Standards;
 /// </summary>
 internal static class HousePacks
 {
-    /// <returns>The pack with the house limits over it; null when there is no such pack.</returns>
-    public static async Task<RulePack?> FindAsync(OsierwandDb db, string id, CancellationToken cancel)
-    {
-        if (PackLibrary.Find(id) is not { } pack)
-            return null;
-        var changes = await db.HouseChanges.AsNoTracking().Where(it => it.PackId == id).OrderBy(it => it.Revision).ToListAsync(cancel);
-        return changes.Count == 0 ? pack : HouseLimits.Apply(pack, Standing(changes, pack), changes[^1].Revision).Value;
-    }
+    /// <summary>The common rules with the house's figures over them.</summary>
+    public static async Task<Thresholds> RulesAsync(OsierwandDb db, CancellationToken cancel) =>
+        new(HouseRuling.Table(await AllAsync(db, cancel), Thresholds.Id)!);
 
-    /// <summary>Of every pack that has any, so that a borrowed standard is as strict as on its own rounds.</summary>
+    /// <summary>Of every pack and table that has any, so that a borrowed standard is as strict as on its own rounds.</summary>
     public static async Task<ImmutableArray<HouseRuling>> AllAsync(OsierwandDb db, CancellationToken cancel)
     {
         var changes = await db.HouseChanges.AsNoTracking().OrderBy(it => it.PackId).ThenBy(it => it.Revision).ToListAsync(cancel);
@@ -33,13 +29,11 @@ internal static class HousePacks
 
     private static HouseRuling? OfPack(IGrouping<string, HouseChange> changes)
     {
-        if (PackLibrary.Find(changes.Key) is not { } pack)
-            return null;
-        var standing = Standing(changes, pack);
+        var standing = Standing(changes);
         return standing.Count == 0
             ? null
             : new(
-                pack.Id,
+                changes.Key,
                 changes.Max(it => it.Revision),
                 [.. standing.Select(limit => new HouseRow(limit.RuleId, limit.Value, limit.Unit.Symbol, limit.Reason))]
             );
@@ -50,18 +44,21 @@ internal static class HousePacks
     /// standard
     /// is then the stricter one and stands alone.
     /// </summary>
-    internal static IReadOnlyList<HouseLimit> Standing(IEnumerable<HouseChange> changes, RulePack pack) =>
+    private static IReadOnlyList<HouseLimit> Standing(IGrouping<string, HouseChange> changes) =>
         [
             .. changes
                 .GroupBy(it => it.RuleId)
                 .Select(row => row.MaxBy(it => it.Revision)!)
                 .Where(it => it.Value is not null)
                 .Select(Limit)
-                .Where(limit => Still(pack, limit)),
+                .Where(limit => Refusal(changes.Key, limit) is null),
         ];
 
     internal static HouseLimit Limit(HouseChange it) => new(it.RuleId, it.Value!.Value, Unit.Find(it.Unit!)!, it.Reason);
 
-    private static bool Still(RulePack pack, HouseLimit limit) =>
-        pack.Limits.FirstOrDefault(rule => rule.Id == limit.RuleId) is { } rule && HouseLimits.Refusal(rule, limit) is null;
+    /// <returns>Why a house limit may not stand in a pack or table, or null; a fault at "notFound" where there is no such row.</returns>
+    internal static Fault? Refusal(string id, HouseLimit limit) =>
+        PackLibrary.Find(id)?.Limits.FirstOrDefault(rule => rule.Id == limit.RuleId) is { } rule ? HouseLimits.Refusal(rule, limit)
+        : ThresholdLibrary.Find(id)?.Find(limit.RuleId) is { } row ? row.Refusal(limit)
+        : new Fault("notFound", "There is no such limit.");
 }

@@ -2,16 +2,17 @@ using Osierwand.Core.Standards;
 
 namespace Osierwand.Server.Standards;
 
+/// <param name="Scope">Null for the tables that all standards share; they have no mains of their own either.</param>
 /// <param name="Limits">How many rows it has, and <paramref name="House"/> how many of them the organisation tightens.</param>
 public sealed record StandardCard(
     string Id,
     string Name,
     string ShortName,
     string Country,
-    PackScope Scope,
+    PackScope? Scope,
     string Version,
-    double NominalV,
-    double Hertz,
+    double? NominalV,
+    double? Hertz,
     int Limits,
     int House
 );
@@ -33,8 +34,8 @@ public sealed record StandardPage(
     bool MayEdit
 );
 
-/// <summary>Rows of one test.</summary>
-public sealed record LimitGroup(Test Test, string Name, IReadOnlyList<LimitRow> Rows);
+/// <summary>Rows of one test, or of one heading of a table.</summary>
+public sealed record LimitGroup(Test? Test, string Name, IReadOnlyList<LimitRow> Rows);
 
 /// <param name="Text">The limit in words: "≤ 0.1 Ω + R".</param>
 /// <param name="Units">Symbols a house limit may be written in, the row's usual one first; empty where there is nothing to tighten.</param>

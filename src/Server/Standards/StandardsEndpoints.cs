@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using Osierwand.Core;
+using Osierwand.Core.Bench;
 using Osierwand.Core.Diagnosis;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
@@ -35,10 +36,13 @@ internal static class StandardsEndpoints
 
     private static async Task<Ok<StandardCard[]>> All(OsierwandDb db, CancellationToken cancel)
     {
-        var cards = new List<StandardCard>();
-        foreach (var id in PackLibrary.Ids)
-            cards.Add(Card((await HousePacks.FindAsync(db, id, cancel))!));
-        return TypedResults.Ok(cards.ToArray());
+        var house = await HousePacks.AllAsync(db, cancel);
+        return TypedResults.Ok(
+            PackLibrary
+                .Ids.Select(id => Card(HouseRuling.Pack(house, id)!))
+                .Concat(ThresholdLibrary.All.Select(table => Card(HouseRuling.Table(house, table.Id)!)))
+                .ToArray()
+        );
     }
 
     private static async Task<Results<Ok<StandardPage>, ProblemHttpResult>> One(
@@ -46,10 +50,7 @@ internal static class StandardsEndpoints
         OsierwandDb db,
         ClaimsPrincipal user,
         CancellationToken cancel
-    ) =>
-        await HousePacks.FindAsync(db, id, cancel) is { } pack
-            ? TypedResults.Ok(await PageAsync(db, pack, user, cancel))
-            : Refusals.NotFound("standard");
+    ) => await PageAsync(db, id, user, cancel) is { } page ? TypedResults.Ok(page) : Refusals.NotFound("standard");
 
     private static async Task<Results<Ok<StandardPage>, ProblemHttpResult>> Tighten(
         string id,
@@ -61,14 +62,12 @@ internal static class StandardsEndpoints
         CancellationToken cancel
     )
     {
-        if (PackLibrary.Find(id)?.Limits.FirstOrDefault(it => it.Id == rule) is not { } row)
-            return Refusals.NotFound("limit");
         if (Unit.Find(sent.Unit) is not { } unit)
             return Refusals.Invalid("Not changed.", new Fault("unit", $"“{sent.Unit}” is not a unit."));
         if (sent.Reason is null || sent.Reason.Length > HouseChange.LongestReason)
             return Refusals.Invalid("Not changed.", new Fault("reason", $"Say why in at most {HouseChange.LongestReason} characters."));
-        if (HouseLimits.Refusal(row, new(rule, sent.Value, unit, sent.Reason)) is { } refused)
-            return Refusals.Invalid("Not changed.", refused);
+        if (HousePacks.Refusal(id, new(rule, sent.Value, unit, sent.Reason)) is { } refused)
+            return refused.Path == "notFound" ? Refusals.NotFound("limit") : Refusals.Invalid("Not changed.", refused);
         return await ChangeAsync(id, rule, sent.Value, unit.Symbol, sent.Reason.Trim(), db, user, time, cancel);
     }
 
@@ -82,7 +81,8 @@ internal static class StandardsEndpoints
         CancellationToken cancel
     )
     {
-        if (await HousePacks.FindAsync(db, id, cancel) is not { } pack || pack.Limits.FirstOrDefault(it => it.Id == rule)?.House is null)
+        var house = await HousePacks.AllAsync(db, cancel);
+        if (house.FirstOrDefault(it => it.PackId == id)?.Limits.Any(it => it.RuleId == rule) is not true)
             return Refusals.NotFound("house limit");
         if (string.IsNullOrWhiteSpace(reason) || reason.Length > HouseChange.LongestReason)
             return Refusals.Invalid("Not changed.", new Fault("reason", $"Say why in at most {HouseChange.LongestReason} characters."));
@@ -127,17 +127,40 @@ internal static class StandardsEndpoints
                 "Look at them again and repeat your change if it should stand."
             );
         }
-        return TypedResults.Ok(await PageAsync(db, (await HousePacks.FindAsync(db, id, cancel))!, user, cancel));
+        return TypedResults.Ok((await PageAsync(db, id, user, cancel))!);
     }
 
-    private static async Task<StandardPage> PageAsync(OsierwandDb db, RulePack pack, ClaimsPrincipal user, CancellationToken cancel)
+    /// <returns>Null when there is no such pack or table.</returns>
+    private static async Task<StandardPage?> PageAsync(OsierwandDb db, string id, ClaimsPrincipal user, CancellationToken cancel)
     {
+        var house = await HousePacks.AllAsync(db, cancel);
         var changes = await db
             .HouseChanges.AsNoTracking()
-            .Where(it => it.PackId == pack.Id)
+            .Where(it => it.PackId == id)
             .OrderByDescending(it => it.Revision)
             .ToListAsync(cancel);
-        return new(
+        var mayEdit = user.IsInRole(Person.Lead);
+        return HouseRuling.Pack(house, id) is { } pack ? PageOf(pack, changes, mayEdit)
+            : HouseRuling.Table(house, id) is { } table ? PageOf(table, changes, mayEdit)
+            : null;
+    }
+
+    private static StandardPage PageOf(ThresholdTable table, IReadOnlyList<HouseChange> changes, bool mayEdit) =>
+        new(
+            Card(table),
+            1,
+            table.Check,
+            [.. table.Thresholds.GroupBy(row => row.Group).Select(group => new LimitGroup(null, group.Key, [.. group.Select(Row)]))],
+            [],
+            [],
+            null,
+            null,
+            [.. changes.Select(it => Change(it, table.Find(it.RuleId)?.What))],
+            mayEdit
+        );
+
+    private static StandardPage PageOf(RulePack pack, IReadOnlyList<HouseChange> changes, bool mayEdit) =>
+        new(
             Card(pack),
             pack.ScaleTo,
             CheckNote,
@@ -151,19 +174,44 @@ internal static class StandardsEndpoints
             [.. pack.CordLengths.Select(it => new CordRow(it.Size.Value, it.UpTo.Value, it.Remark))],
             pack.Fuse?.Text,
             pack.EarthSource?.Text,
-            [
-                .. changes.Select(it => new ChangeRow(
-                    it.Revision,
-                    pack.Limits.FirstOrDefault(rule => rule.Id == it.RuleId)?.What ?? it.RuleId,
-                    it.Value is null ? null : $"{HousePacks.Limit(it).Bound}",
-                    it.Reason,
-                    it.By,
-                    it.At
-                )),
-            ],
-            user.IsInRole(Person.Lead)
+            [.. changes.Select(it => Change(it, pack.Limits.FirstOrDefault(rule => rule.Id == it.RuleId)?.What))],
+            mayEdit
         );
-    }
+
+    private static ChangeRow Change(HouseChange it, string? what) =>
+        new(
+            it.Revision,
+            what ?? it.RuleId,
+            it.Value is null ? null : QuantityText.Show(HousePacks.Limit(it).Bound),
+            it.Reason,
+            it.By,
+            it.At
+        );
+
+    private static StandardCard Card(ThresholdTable table) =>
+        new(
+            table.Id,
+            table.FullName,
+            table.Title,
+            table.Country,
+            null,
+            table.FullVersion,
+            null,
+            null,
+            table.Thresholds.Length,
+            table.Thresholds.Count(row => row.House is not null)
+        );
+
+    private static LimitRow Row(Threshold row) =>
+        new(
+            row.Id,
+            row.What,
+            QuantityText.Show(row.Shipped),
+            row.Clause,
+            row.Remark,
+            row.Tightens == Tightening.Never ? [] : Units(row.Unit.Dimension, QuantityText.Show(row.Shipped)),
+            row.House is { } house ? new(QuantityText.Show(house.Bound), house.Value, house.Unit.Symbol, house.Reason) : null
+        );
 
     private static StandardCard Card(RulePack pack) =>
         new(
@@ -186,16 +234,16 @@ internal static class StandardsEndpoints
             rule.Text,
             rule.Clause,
             rule.Remark,
-            rule.Formula is Formula.NoTrip ? [] : Units(rule),
+            rule.Formula is Formula.NoTrip ? [] : Units(rule.Dimension, rule.Text),
             rule.House is { } house ? new(rule.HouseText!, house.Value, house.Unit.Symbol, house.Reason) : null
         );
 
     /// <summary>The unit the row is shown in comes first.</summary>
-    private static UnitChoice[] Units(LimitRule rule) =>
+    private static UnitChoice[] Units(Dimension dimension, string shown) =>
         [
             .. Unit
-                .All.Where(unit => unit.Dimension == rule.Dimension)
-                .OrderByDescending(unit => rule.Text.Contains($" {unit.Label}", StringComparison.Ordinal))
+                .All.Where(unit => unit.Dimension == dimension)
+                .OrderByDescending(unit => shown.Contains($" {unit.Label}", StringComparison.Ordinal))
                 .Select(unit => new UnitChoice(unit.Symbol, unit.Label)),
         ];
 

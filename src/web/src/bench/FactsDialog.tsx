@@ -29,6 +29,7 @@ const numbers = [
   ['flexLengthM', 'Flex length, m'],
   ['flexMm2', 'Flex size, mm²'],
   ['rcdMa', 'RCD, mA'],
+  ['rcdOwnTripMs', 'Its own trip time, ms'],
   ['outlets', 'Outlets'],
   ['startUpSeconds', 'Start-up, s'],
 ] as const;
@@ -103,7 +104,8 @@ export function FactsDialog(props: {
     else props.onClose();
   };
   const shown = ([name]: readonly [string, string]) =>
-    name !== 'outlets' || Number(before[name]) > 1 || before['rcdMa'];
+    !(name === 'rcdOwnTripMs' && !before['rcdMa']) &&
+    (name !== 'outlets' || Number(before[name]) > 1 || before['rcdMa']);
   return (
     <Dialog open onClose={props.onClose} fullWidth maxWidth="md" aria-labelledby="facts-title">
       <Box

@@ -37,7 +37,7 @@ const columns: { order: Order; name: string; hideBelow?: 'md' | 'lg' }[] = [
 const dues: Record<DueFilter, string> = {
   any: 'any',
   overdue: 'overdue',
-  within30Days: 'within 30 days',
+  soon: 'soon',
   neverTested: 'never inspected',
 };
 const pageSize = 25;

@@ -7,10 +7,13 @@ import { c } from '../design/tokens';
 /** A lead's stricter limit on one row. The server refuses a loosening and says why. */
 export function HouseEditor({
   standardId,
+  says,
   row,
   onClose,
 }: {
   standardId: string;
+  /** What the row belongs to, to begin a sentence with. */
+  says: string;
   row: Schema['LimitRow'];
   onClose: () => void;
 }) {
@@ -90,7 +93,7 @@ export function HouseEditor({
         />
       </Box>
       <Box sx={{ color: c.muted, fontSize: 13.5, mt: 1 }}>
-        The standard says {row.text}. The house may only be stricter
+        {says} says {row.text}. The house may only be stricter
         {row.text.includes('+ R') && '; it replaces the plain value, the allowance R stays'}.
       </Box>
       {refusal && (

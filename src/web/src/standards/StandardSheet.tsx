@@ -38,10 +38,11 @@ export function StandardSheet({ id }: { id: string }) {
             {card.name}
           </Typography>
           <Box sx={{ color: c.bark, mt: 0.75 }}>
-            {card.country} · {card.nominalV} V, {card.hertz} Hz
+            {card.country}
+            {card.nominalV && ` · ${card.nominalV} V, ${card.hertz} Hz`}
             {page.data.scaleTo !== 1 &&
               `, leakage scaled to ${Math.round(page.data.scaleTo * 100)} % of it`}{' '}
-            · pack {card.version}
+            · {card.scope ? 'pack' : 'version'} {card.version}
           </Box>
         </Box>
         <TextField
@@ -67,7 +68,7 @@ export function StandardSheet({ id }: { id: string }) {
         </Box>
       )}
       {shown.map((group) => (
-        <Group key={group.test} group={group} page={page.data} />
+        <Group key={group.name} group={group} page={page.data} />
       ))}
       {words.length === 0 && <Tables page={page.data} />}
       {words.length === 0 && page.data.changes.length > 0 && <Changes changes={page.data.changes} />}
@@ -158,7 +159,7 @@ function Row({ row, page }: { row: Schema['LimitRow']; page: Schema['StandardPag
           )}
         </Box>
       </Box>
-      {editing && <HouseEditor standardId={page.card.id} row={row} onClose={() => setEditing(false)} />}
+      {editing && <HouseEditor standardId={page.card.id} says={page.card.scope ? 'The standard' : 'The rule'} row={row} onClose={() => setEditing(false)} />}
     </Box>
   );
 }

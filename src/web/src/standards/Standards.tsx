@@ -7,9 +7,11 @@ import { Notice } from '../frame/Notice';
 import { Waiting } from '../frame/Waiting';
 import { StandardSheet } from './StandardSheet';
 
-const scopes: [Schema['PackScope'], string][] = [
+/** In the order of the list; what all standards share has no scope of its own. */
+const scopes: [Schema['PackScope'] | null, string][] = [
   ['appliances', 'Appliances'],
   ['medical', 'Medical equipment'],
+  [null, 'Common to all'],
 ];
 
 /** Every standard that ships, to be read like a page: its limits with clauses, and the house's own stricter ones. */
@@ -45,18 +47,17 @@ export default function Standards() {
         }}
       >
         {scopes.map(([scope, name]) => (
-          <Box key={scope} sx={{ mb: 2 }}>
+          <Box key={name} sx={{ mb: 2 }}>
             <Box sx={{ px: 2.5, color: c.muted, fontSize: 14, mb: 0.5 }}>{name}</Box>
             {all.data
-              .filter((it) => it.scope === scope)
+              .filter((it) => (it.scope ?? null) === scope)
               .map((it) => (
                 <Spine key={it.id} standard={it} isOpen={it === open} />
               ))}
           </Box>
         ))}
         <Typography sx={{ gridColumn: '1 / -1', px: 2.5, color: c.muted, fontSize: 13.5, lineHeight: 1.45 }}>
-          Standards are data: six ship with Osierwand, each with its version. A record keeps the version it
-          was judged by.
+          Standards and rules are data, each with its version. A record keeps the versions it was judged by.
         </Typography>
       </Box>
       <StandardSheet key={open.id} id={open.id} />
@@ -84,7 +85,7 @@ function Spine({ standard, isOpen }: { standard: Schema['StandardCard']; isOpen:
     >
       <Box sx={{ fontWeight: isOpen ? 700 : 500, lineHeight: 1.25 }}>{standard.shortName}</Box>
       <Box sx={{ color: c.muted, fontSize: 13.5 }}>
-        {standard.country}
+        {standard.scope ? standard.country : `${standard.limits} figures`}
         {standard.house > 0 && ` · ${standard.house} stricter here`}
       </Box>
     </Box>

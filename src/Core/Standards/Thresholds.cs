@@ -1,0 +1,134 @@
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Quantities;
+
+namespace Osierwand.Core.Standards;
+
+/// <summary>
+/// The common rules, typed and read once: what judging, trends, fuses, kit and intervals reckon with beside a pack's limits. Every figure
+/// stands in the table with its clause; nothing here holds a number of its own.
+/// </summary>
+public sealed class Thresholds
+{
+    public const string Id = "common-rules";
+
+    /// <summary>As they ship, without any house figure.</summary>
+    public static Thresholds Shipped { get; } = new(ThresholdLibrary.Find(Id)!);
+
+    public Thresholds(ThresholdTable table)
+    {
+        Table = table;
+        LargestNull = new(table.Of("null-largest", Dimension.Resistance).Si);
+        NullKeeps = TimeSpan.FromDays(table.Of("null-keeps", Dimension.Days).Si);
+        NullOvershoot = new(table.Of("null-overshoot", Dimension.Resistance).Si);
+        InstrumentStep = Share("instrument-step");
+        CalibrationWarning = Days("calibration-warning");
+        InsulationVoltage = new(table.Of("insulation-voltage", Dimension.Voltage).Si);
+        GentleInsulationVoltage = new(table.Of("insulation-voltage-gentle", Dimension.Voltage).Si);
+        LowestMains = Share("mains-lowest");
+        HighestMains = Share("mains-highest");
+        NearLimit = Share("near-limit");
+        FlexSpread = new(table.Of("flex-spread", Dimension.Resistance).Si);
+        ComparisonTolerance = Share("comparison-tolerance");
+        TrendRise = Share("trend-rise");
+        TrendBeyond = Share("trend-beyond");
+        TrendReadings = Count("trend-readings");
+        PlateRounding = Share("plate-rounding");
+        LongLeadRcd = new(table.Of("long-lead-rcd", Dimension.Current).Si);
+        ConductorReference = new(table.Of("conductor-reference", Dimension.Temperature).Si);
+        ConductorWarmth = table.Of("conductor-warmth", Dimension.PerKelvin).Si;
+        ToolPower = new(table.Of("tool-power", Dimension.Power).Si);
+        Hire = Months("interval-hire");
+        MostSteps = Count("interval-steps");
+        MedicalCf = Months("medical-cf");
+        MedicalLifeSupporting = Months("medical-life-supporting");
+        MedicalTransport = Months("medical-transport");
+        MedicalBf = Months("medical-bf");
+        MedicalUsual = Months("medical-usual");
+        MedicalNoContact = Months("medical-no-contact");
+        MedicalHalvedLeast = Months("medical-halved-least");
+        DefibrillatorPerformance = Months("defibrillator-performance");
+        DueWindow = Days("due-window");
+        EvidenceTarget = Share("evidence-target");
+        EvidenceLonger = Share("evidence-longer");
+        EvidenceLow = Share("evidence-low");
+        EvidenceHigh = Share("evidence-high");
+        EvidenceWindow = Months("evidence-window");
+    }
+
+    public ThresholdTable Table { get; }
+
+    /// <summary>A larger null is not accepted without a reason: it hides a bad lead.</summary>
+    public Ohms LargestNull { get; }
+
+    public TimeSpan NullKeeps { get; }
+
+    /// <summary>An earth reading may be less than nothing by this much after its null and counts as 0; −0.03 ohm says the null is
+    /// stale.</summary>
+    public Ohms NullOvershoot { get; }
+
+    /// <summary>A count of a display may be at most this share of the limit.</summary>
+    public double InstrumentStep { get; }
+
+    public int CalibrationWarning { get; }
+    public Volts InsulationVoltage { get; }
+    public Volts GentleInsulationVoltage { get; }
+
+    /// <summary>Of nominal: 0.85.</summary>
+    public double LowestMains { get; }
+
+    /// <summary>Of nominal: 1.10.</summary>
+    public double HighestMains { get; }
+
+    /// <summary>From this use of its limit a value is near: 0.9.</summary>
+    public double NearLimit { get; }
+
+    public Ohms FlexSpread { get; }
+    public double ComparisonTolerance { get; }
+
+    /// <summary>Use of the limit gained since the reference that is worth telling.</summary>
+    public double TrendRise { get; }
+
+    /// <summary>Looked ahead beyond the next due date, in intervals.</summary>
+    public double TrendBeyond { get; }
+
+    public int TrendReadings { get; }
+
+    /// <summary>A plate's watts are rounded: 3 kW on a 13 A fuse is 13.04 A and no fault.</summary>
+    public double PlateRounding { get; }
+
+    public Amperes LongLeadRcd { get; }
+    public Celsius ConductorReference { get; }
+
+    /// <summary>R_t / R_20 = 1 + 0.004 (t − 20).</summary>
+    public double ConductorWarmth { get; }
+
+    public Watts ToolPower { get; }
+    public double Hire { get; }
+    public int MostSteps { get; }
+    public double MedicalCf { get; }
+    public double MedicalLifeSupporting { get; }
+    public double MedicalTransport { get; }
+    public double MedicalBf { get; }
+    public double MedicalUsual { get; }
+    public double MedicalNoContact { get; }
+    public double MedicalHalvedLeast { get; }
+    public double DefibrillatorPerformance { get; }
+    public int DueWindow { get; }
+    public double EvidenceTarget { get; }
+    public double EvidenceLonger { get; }
+    public double EvidenceLow { get; }
+    public double EvidenceHigh { get; }
+    public double EvidenceWindow { get; }
+
+    /// <summary>500 V d.c., and 250 V where a suppressor or extra-low voltage would be hurt or mimic a fault.</summary>
+    public Volts InsulationVoltageFor(Item item) =>
+        item.SurgeProtected || item.Class == ProtectionClass.III ? GentleInsulationVoltage : InsulationVoltage;
+
+    private double Share(string id) => Table.Of(id, Dimension.Share).Si;
+
+    private double Months(string id) => Table.Of(id, Dimension.Months).Si;
+
+    private int Days(string id) => (int)Table.Of(id, Dimension.Days).Si;
+
+    private int Count(string id) => (int)Table.Of(id, Dimension.Count).Si;
+}
