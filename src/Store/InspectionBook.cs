@@ -31,7 +31,8 @@ public sealed record ItemStanding(
     string[] Because,
     string? LastOutcome,
     DateOnly? LastTestedOn,
-    DateOnly? LastLookedOn
+    DateOnly? LastLookedOn,
+    string? ReferenceValues = null
 )
 {
     public static ItemStanding Of(RegisterItem it) =>
@@ -43,7 +44,8 @@ public sealed record ItemStanding(
             it.Because,
             it.LastOutcome?.ToString(),
             it.LastTestedOn,
-            it.LastLookedOn
+            it.LastLookedOn,
+            it.ReferenceValues
         );
 
     public string ToJson() => JsonSerializer.Serialize(this);
@@ -80,6 +82,7 @@ public static class InspectionBook
                 WITH moved AS (
                     UPDATE items SET due = {standing.Due}, visual_due = {standing.VisualDue}, interval_months = {standing.IntervalMonths}, because = {standing.Because},
                         last_outcome = {standing.LastOutcome}, last_tested_on = {standing.LastTestedOn}, last_looked_on = {standing.LastLookedOn}, state = {standing.State},
+                        reference_values = {standing.ReferenceValues}::json,
                         name = {item.Name}, maker = {item.Maker}, model = {item.Model}, serial = {item.Serial}, room = {item.Room}, place = {place},
                         evidence = {evidence}, equipment = {equipment}::jsonb, revision = revision + 1
                     WHERE id = {item.Id} AND revision = {item.Revision} RETURNING id

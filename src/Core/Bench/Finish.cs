@@ -163,6 +163,7 @@ public sealed partial record BenchState
                 Scope = ruling.Scope,
                 Policy = ruling.Policy,
                 History = ruling.History,
+                References = ruling.References,
                 TestDate = ruling.Today,
                 DueDate = ruling.Basis.Months is { } months ? Quantities.Calendar.AddMonths(ruling.Today, months) : null,
                 IntervalMonths = ruling.Basis.Months,

@@ -46,7 +46,30 @@ public sealed record LeftFailure(string Text, Guid? HandOver);
 
 /// <summary>The round and what was chosen for it.</summary>
 /// <param name="TimeZone">Of the site; dates are local to it.</param>
-public sealed record RoundRules(Guid Id, string Name, Guid ClientId, string Client, string ClientCode, string TimeZone);
+/// <param name="Mains">Of the site; null where it is what the standard supposes.</param>
+public sealed record RoundRules(
+    Guid Id,
+    string Name,
+    Guid ClientId,
+    string Client,
+    string ClientCode,
+    string TimeZone,
+    SiteMains? Mains = null
+);
+
+/// <summary>A site's supply where it differs from what a standard supposes.</summary>
+/// <param name="NominalV">To neutral, in volt; null takes the standard's.</param>
+/// <param name="Hertz">0 is direct current; null takes the standard's.</param>
+public sealed record SiteMains(double? NominalV, double? Hertz)
+{
+    /// <summary>The pack as it reckons at this site: leakage is scaled to the site's nominal voltage where no plate says another.</summary>
+    public RulePack At(RulePack pack) =>
+        pack with
+        {
+            Nominal = NominalV is { } volts ? new Volts(volts) : pack.Nominal,
+            Hertz = Hertz ?? pack.Hertz,
+        };
+}
 
 /// <summary>One standard's house limits as they stood, or those over the common rules.</summary>
 public sealed record HouseRuling(string PackId, int Revision, ImmutableArray<HouseRow> Limits)
@@ -142,6 +165,10 @@ public sealed record Ruling
     /// <summary>Earlier inspections, oldest first, for trends and rails.</summary>
     [JsonConverter(typeof(HistoryConverter))]
     public ImmutableArray<PastInspection> History { get; init; } = [];
+
+    /// <summary>First readings, or first after the last repair, where <see cref="History"/> no longer reaches back to them.</summary>
+    [JsonConverter(typeof(HistoryConverter))]
+    public ImmutableArray<PastInspection> References { get; init; } = [];
     public required IntervalBasis Basis { get; init; }
 
     /// <summary>At the site. Not part of the fingerprint: midnight changes no rule.</summary>
@@ -165,7 +192,10 @@ public sealed record Ruling
     }
 
     /// <returns>Null when there is no such pack.</returns>
-    public RulePack? PackOf(string id) => HouseRuling.Pack(House, id);
+    public RulePack? PackOf(string id) =>
+        HouseRuling.Pack(House, id) is not { } pack ? null
+        : Round.Mains is { } mains ? mains.At(pack)
+        : pack;
 
     /// <summary>Names this ruling: two hosts that compute with the same one carry the same fingerprint.</summary>
     [JsonIgnore]
@@ -197,6 +227,8 @@ public sealed record Ruling
             lines.Add($"The standard is {after.Pack.ShortName} now.");
         if (!BenchJson.Bytes(before.House).AsSpan().SequenceEqual(BenchJson.Bytes(after.House)))
             lines.Add("House limits were changed.");
+        if (before.Round.Mains != after.Round.Mains)
+            lines.Add($"The site's supply is {after.Pack.Supply} now.");
         if (before.Policy != after.Policy || before.DecisionRule != after.DecisionRule)
             lines.Add("The client's choices were changed.");
         if (before.Technician.Id != after.Technician.Id)

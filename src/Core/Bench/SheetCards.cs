@@ -36,6 +36,7 @@ internal static class SheetCards
             ruling.School,
             pack.ShortName,
             pack.Id,
+            pack.Supply,
             CheckNote,
             pack.Scope == PackScope.Medical,
             [.. state.Sheet.Steps.Select(step => Card(step, ruling))],

@@ -50,6 +50,7 @@ public static class Trends
             Pack = ruling.Pack,
             Item = ruling.Item.Equipment,
             History = ruling.History[..^1],
+            References = ruling.References,
             TestDate = ruling.Today,
             DueDate = ruling.Basis.Due,
             IntervalMonths = ruling.Basis.Months,

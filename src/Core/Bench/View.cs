@@ -30,6 +30,7 @@ public sealed record SheetView(
     School School,
     string Standard,
     string StandardId,
+    string Supply,
     string CheckNote,
     bool IsMedical,
     IReadOnlyList<StepCard> Steps,

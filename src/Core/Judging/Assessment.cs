@@ -32,6 +32,9 @@ public sealed record InspectionFacts
     public Policy Policy { get; init; } = Policy.Usual;
     public ImmutableArray<PastInspection> History { get; init; } = [];
 
+    /// <summary>See <see cref="Judging.References"/>. Empty where the history is whole: then they are found in it.</summary>
+    public ImmutableArray<PastInspection> References { get; init; } = [];
+
     /// <summary>Of this inspection and of the one after it; with history they give the trend.</summary>
     public DateOnly? TestDate { get; init; }
 

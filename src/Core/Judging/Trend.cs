@@ -32,10 +32,10 @@ public sealed record Trend(string Key, Quantity SinceReference, double? PerYear,
     /// <summary>Trends of an inspection's readings that call for advice, against its history.</summary>
     public static IEnumerable<Trend> Of(InspectionFacts facts, ImmutableArray<Judgement> results)
     {
-        if (facts.History.IsEmpty)
+        if (facts.History.IsEmpty && facts.References.IsEmpty)
             yield break;
         // Without a date of its own the newest inspection counts as the day after the last: the change since the reference needs no date.
-        var today = facts.TestDate ?? facts.History[^1].Date.AddDays(1);
+        var today = facts.TestDate ?? (facts.History.IsEmpty ? facts.References : facts.History)[^1].Date.AddDays(1);
         foreach (var it in results)
         {
             // A borrowed limit counts for itself: the reading's trend is told once, against its own pack.
@@ -52,25 +52,7 @@ public sealed record Trend(string Key, Quantity SinceReference, double? PerYear,
         if (now.Value is not { } value || now.Limit?.Value is not { } limit)
             return null;
         var key = StepKey.Of(now.Reading.Under);
-        var points = new List<(double Days, double Value)>();
-        foreach (var past in facts.History)
-        {
-            if (past.AfterRepair)
-                points.Clear();
-            for (var at = 0; at < past.Readings.Length; at++)
-            {
-                var reading = past.Readings[at];
-                if (reading.Void is not null || past.Keys[at] != key)
-                    continue;
-                // A bound, and a reading that decided nothing, is no reference.
-                var judged = Judge.Of(facts.Pack, facts.Item, reading);
-                if (
-                    judged is { Status: Status.Pass or Status.Fail, Value: not null, Reading.Value: { IsBound: false } }
-                    && reading is not (Reading.Insulation { SwitchedOn: false } or Reading.Leakage { SwitchedOn: false })
-                )
-                    points.Add((past.Date.DayNumber, Compared(judged)));
-            }
-        }
+        var points = Earlier(facts, key);
         if (points.Count == 0 || now.Reading.Value is { IsBound: true })
             return null;
         points.Add((today.DayNumber, Compared(now)));
@@ -78,6 +60,33 @@ public sealed record Trend(string Key, Quantity SinceReference, double? PerYear,
         var change = Compared(now) - points[0].Value;
         var slope = points.Count >= facts.Pack.Thresholds.TrendReadings ? TheilSen(points) : null;
         return new(key, value with { Si = change }, slope * DaysPerYear, AdviceOf(now, limit, change, slope, facts, today));
+    }
+
+    /// <summary>The readings of one measurement since the last repair, oldest first; the first is the reference.</summary>
+    private static List<(double Days, double Value)> Earlier(InspectionFacts facts, string key)
+    {
+        var points = new List<(double Days, double Value)>();
+        var (repaired, seenFrom) = (DateOnly.MinValue, facts.History.IsEmpty ? DateOnly.MaxValue : facts.History[0].Date);
+        foreach (var past in facts.History)
+        {
+            if (past.AfterRepair)
+            {
+                (repaired, seenFrom) = (past.Date, past.Date);
+                points.Clear();
+            }
+            points.AddRange(PointsOf(past, facts, key));
+        }
+        // What was kept as a fact lies before all that is still looked at, unless a repair took it away.
+        var kept = facts.References.Where(past => past.Date < seenFrom && past.Date >= repaired);
+        points.InsertRange(0, kept.SelectMany(past => PointsOf(past, facts, key)));
+        return points;
+    }
+
+    private static IEnumerable<(double Days, double Value)> PointsOf(PastInspection past, InspectionFacts facts, string key)
+    {
+        for (var at = 0; at < past.Readings.Length; at++)
+            if (past.Keys[at] == key && References.Of(facts.Pack, facts.Item, past.Readings[at]) is { } judged)
+                yield return (past.Date.DayNumber, Compared(judged));
     }
 
     /// <summary>What is held against the limit: the value, or for energy and ECG its distance from what was set.</summary>

@@ -46,11 +46,17 @@ public static class Planner
             AskedBy.MedicalInsulation => policy.MedicalInsulation == MedicalInsulationPolicy.Yes,
             AskedBy.MedicalCordInsulation => policy.MedicalInsulation == MedicalInsulationPolicy.CordOnly,
             _ => !ScopeOf.IsLeftOut(series, item, pack, policy),
-        } && !(IsChoice(series, policy) && !item.SwitchHidesMains);
+        } && !((IsChoice(series, policy) || LacksMains(series, pack, policy)) && !item.SwitchHidesMains);
 
     /// <summary>A current that the client does without where insulation may stand for it.</summary>
     private static bool IsChoice(Series series, Policy policy) =>
         series is { Test: Test.Leakage, Need: Need.OneOfGroup } && policy.Leakage == LeakagePolicy.None;
+
+    /// <summary>A current that direct current at the site cannot drive, where insulation may stand for it.</summary>
+    private static bool LacksMains(Series series, RulePack pack, Policy policy) =>
+        pack.Hertz == 0
+        && series is { Test: Test.Leakage, Need: Need.OneOfGroup, Powered: true }
+        && policy.Leakage != LeakagePolicy.Alternative;
 
     /// <summary>Every choice that is not the usual one, with its reason.</summary>
     private static ImmutableArray<string> Remarks(RulePack pack, Item item, Policy policy, Scope scope, bool measured)
@@ -76,6 +82,8 @@ public static class Planner
                     ? "The client has no leakage measured, but behind an electronic switch only the current decides: it stays."
                     : "No leakage: the client's choice where the standard lets insulation stand alone."
             );
+        if (measured && pack.Series.Any(series => series.Planned && series.IsFor(item) && LacksMains(series, pack, policy)))
+            remarks.Add("No leakage: this site has direct current, and insulation may stand for it.");
         if (policy.Leakage == LeakagePolicy.Alternative && item.SwitchHidesMains)
             remarks.Add("Leakage is measured powered: the alternative method does not reach a mains part behind an electronic switch.");
         if (ScopeOf.Refusal(pack, item, scope, policy) is { } refusal)
@@ -97,7 +105,9 @@ public static class Planner
         if (item.Class == ProtectionClass.III)
             remarks.Add("The supply unit is an item of its own.");
         if (item.SurgeProtected)
-            remarks.Add("Surge protected: insulation at 250 V, never 500 V; the suppressor conducts and mimics a fault.");
+            remarks.Add(
+                $"Surge protected: insulation at {QuantityText.Show(pack.Thresholds.GentleInsulationVoltage)}, never {QuantityText.Show(pack.Thresholds.InsulationVoltage)}; the suppressor conducts and mimics a fault."
+            );
         if (item.Phases == 3)
             remarks.Add(
                 "Three-phase: through an adapter that joins L1, L2, L3 and N; the current is measured by the adapter's own method."

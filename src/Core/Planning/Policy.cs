@@ -81,13 +81,25 @@ public static class ScopeOf
     /// <summary>What is said where a standard asks nothing of an item: no plan, no pass.</summary>
     public const string NoTest = "this standard has no test for it; choose another";
 
+    /// <summary>What is said where the measuring needs mains that the site has not.</summary>
+    public const string NoMains =
+        "it is measured with alternating mains, and this site has direct current; test it on a supply of its kind";
+
     /// <summary>Why this item is not judged by this standard, or null. Looked at only, it needs no test of the standard's.</summary>
     public static string? Refusal(RulePack pack, Item item, Scope scope, Policy policy) =>
-        !IncludesMeasuring(scope, policy, item, pack)
-        || IsNothingAsked(item, pack)
-        || pack.Series.Any(it => IsAsked(it, item, pack, policy))
-            ? null
-            : NoTest;
+        !IncludesMeasuring(scope, policy, item, pack) || IsNothingAsked(item, pack) ? null
+        : !pack.Series.Any(it => IsAsked(it, item, pack, policy)) ? NoTest
+        : pack.Series.Any(it => IsAsked(it, item, pack, policy) && NeedsMains(it, item, pack, policy)) ? NoMains
+        : null;
+
+    /// <summary>At a site with direct current: a required step that only alternating mains can make. Where insulation may stand for a
+    /// current the current is left out instead.</summary>
+    private static bool NeedsMains(Series series, Item item, RulePack pack, Policy policy) =>
+        pack.Hertz == 0
+        && series.Powered
+        && series.Test is Test.Leakage or Test.RcdTrip
+        && !(series.Need == Need.OneOfGroup && !item.SwitchHidesMains)
+        && !(policy.MedicalMethod == LeakageMethod.Alternative && pack.Scope == PackScope.Medical && !item.SwitchHidesMains);
 
     /// <summary>Internally powered and nothing of it touches a patient: the one kind of item that passes with nothing
     /// measured.</summary>

@@ -207,7 +207,15 @@ public sealed record RulePack
     public required string Country { get; init; }
     public required PackScope Scope { get; init; }
     public required Volts Nominal { get; init; }
+
+    /// <summary>Of mains; 0 is direct current, which a site may have and no standard supposes.</summary>
     public required double Hertz { get; init; }
+
+    /// <summary>Mains in words: "230 V, 50 Hz", "110 V d.c.".</summary>
+    public string Supply =>
+        Hertz == 0
+            ? $"{QuantityText.Number(Nominal.Value)} V d.c."
+            : $"{QuantityText.Number(Nominal.Value)} V, {QuantityText.Number(Hertz)} Hz";
 
     /// <summary>Leakage is scaled to nominal mains times this.</summary>
     public required double ScaleTo { get; init; }

@@ -150,7 +150,7 @@ public sealed class Rulings(OsierwandDb db, InstrumentLine line, TimeProvider ti
                 item.Equipment,
                 await LeftFailureAsync(item.Id, cancel)
             ),
-            Round = new(round.Id, round.Name, client.Id, client.Name, client.Code, site.TimeZone),
+            Round = new(round.Id, round.Name, client.Id, client.Name, client.Code, site.TimeZone, MainsOf(site)),
             PackId = packId,
             PackVersion = PackLibrary.Find(packId)?.Version ?? "",
             RulesVersion = Thresholds.Shipped.Table.Version,
@@ -167,6 +167,7 @@ public sealed class Rulings(OsierwandDb db, InstrumentLine line, TimeProvider ti
                     .Where(it => it.Outcome is not Outcome.NotTested)
                     .SelectMany(it => BenchJson.ReadPast(it.Taken).TryGet(out var past) ? past : []),
             ],
+            References = await ReferencesAsync(item, HouseRuling.Pack(house, packId), cancel),
             Basis = new(
                 item.Place,
                 item.Usage,
@@ -192,6 +193,25 @@ public sealed class Rulings(OsierwandDb db, InstrumentLine line, TimeProvider ti
             Today = site.DayOf(time.GetUtcNow()),
         };
         return new(ruling, item, round, client);
+    }
+
+    internal static SiteMains? MainsOf(Site site) =>
+        site.NominalV is null && site.MainsHz is null ? null : new SiteMains(site.NominalV, site.MainsHz);
+
+    /// <summary>As they are kept with the item. After a correction, and for items older than them, they are gathered from every record.</summary>
+    private async Task<ImmutableArray<PastInspection>> ReferencesAsync(RegisterItem item, RulePack? pack, CancellationToken cancel)
+    {
+        if (item.ReferenceValues is { } kept && BenchJson.ReadPast(kept).TryGet(out var known))
+            return known;
+        if (pack is null || item.LastLookedOn is null)
+            return [];
+        var taken = await db.Standing()
+            .AsNoTracking()
+            .Where(it => it.ItemId == item.Id && it.Outcome != Outcome.NotTested && it.Outcome != Outcome.Findings)
+            .OrderBy(it => it.TestedAt)
+            .Select(it => it.Taken)
+            .ToListAsync(cancel);
+        return References.Of(taken.SelectMany(it => BenchJson.ReadPast(it).TryGet(out var past) ? past : []), pack);
     }
 
     /// <summary>Null where the house has no instrument: readings are typed.</summary>

@@ -28,6 +28,9 @@ internal sealed record DemoSite(string Name, int FirstNumber, string? OpenRound,
 internal sealed record DemoClient(Client Client, string StandardId, string? MedicalStandardId, DemoSite[] Sites)
 {
     public string TimeZone { get; init; } = "Europe/London";
+
+    /// <summary>Null is what its standards suppose.</summary>
+    public (double Volts, double Hertz)? Mains { get; init; }
 }
 
 /// <summary>The invented world: Withy Lane's five clients and what they own. Makers and models exist nowhere else.</summary>
@@ -206,6 +209,7 @@ internal static class DemoCatalogue
             )
             {
                 TimeZone = "America/Denver",
+                Mains = (120, 60),
             },
             new(
                 New("MTH", "Marram Tool Hire", labels: LabelSchool.WithNextDate, classII: ClassIIPolicy.Measure),

@@ -194,7 +194,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
                 item.Revision,
                 item.Equipment
             ),
-            Round = new(round.Id, round.Name, client.Id, client.Name, client.Code, site.TimeZone),
+            Round = new(round.Id, round.Name, client.Id, client.Name, client.Code, site.TimeZone, Rulings.MainsOf(site)),
             PackId = pack.Id,
             PackVersion = pack.Version,
             Policy = client.Policy,
@@ -215,6 +215,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
             ),
             Technician = new(person.Id, person.DisplayName, person.Initials, false, []),
             History = [.. tests.SelectMany(it => it.Record.Taken)],
+            References = item.ReferenceValues is { } kept ? BenchJson.ReadPast(kept).Value : [],
             Basis = new(
                 item.Place,
                 item.Usage,
@@ -343,6 +344,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
         (item.State, item.Due, item.VisualDue) = (Enum.Parse<ItemState>(to.State), to.Due, to.VisualDue);
         (item.IntervalMonths, item.Because) = (to.IntervalMonths, to.Because);
         (item.LastTestedOn, item.LastLookedOn) = (to.LastTestedOn, to.LastLookedOn);
+        item.ReferenceValues = to.ReferenceValues;
         item.LastOutcome = to.LastOutcome is { } outcome ? Enum.Parse<Outcome>(outcome) : null;
     }
 }

@@ -120,6 +120,8 @@ internal static class DemoWorld
                 ClientId = client.Id,
                 Name = place.Name,
                 TimeZone = demo.TimeZone,
+                NominalV = demo.Mains?.Volts,
+                MainsHz = demo.Mains?.Hertz,
             };
             db.Sites.Add(site);
             var rounds = new DemoRounds(site, demo, place.OpenRound, today);

@@ -225,7 +225,7 @@ internal static class RegisterEndpoints
                     )),
                 ],
                 [.. pack?.Flex.Select(row => row.Size.Value) ?? []],
-                (pack ?? Core.Standards.PackLibrary.All.First()).Nominal.Value
+                it.Site.NominalV ?? (pack ?? Core.Standards.PackLibrary.All.First()).Nominal.Value
             )
         );
     }

@@ -12,13 +12,19 @@ namespace Osierwand.Server.Rounds;
 /// <summary>What a lead chooses from when opening a round.</summary>
 public sealed record OpenRoundForm(IReadOnlyList<ClientChoice> Clients, IReadOnlyList<StandardChoice> Standards);
 
-public sealed record ClientChoice(string Code, string Name, IReadOnlyList<string> Sites);
+public sealed record ClientChoice(string Code, string Name, IReadOnlyList<SiteChoice> Sites);
+
+/// <param name="NominalV">Null is what the round's standard supposes.</param>
+/// <param name="MainsHz">0 is direct current; null is what the round's standard supposes.</param>
+public sealed record SiteChoice(string Name, double? NominalV, double? MainsHz);
 
 public sealed record StandardChoice(string Id, string Name, PackScope Scope);
 
 /// <summary>A round to open. A client or site that is not known yet is taken up with it.</summary>
 /// <param name="StandardId">For appliances; chosen anew for every round, never inherited from another.</param>
 /// <param name="MedicalStandardId">For medical devices, where there are any.</param>
+/// <param name="NominalV">Of the site's mains, to neutral, kept with the site; null leaves what is known of it.</param>
+/// <param name="MainsHz">0 is direct current. Kept with the site; null leaves what is known of it.</param>
 public sealed record NewRound(
     string ClientCode,
     string ClientName,
@@ -26,7 +32,9 @@ public sealed record NewRound(
     string Name,
     string StandardId,
     string? MedicalStandardId,
-    DateOnly EndsOn
+    DateOnly EndsOn,
+    double? NominalV = null,
+    double? MainsHz = null
 );
 
 public sealed record OpenedRound(Guid Id);
@@ -36,10 +44,22 @@ internal static class OpenRound
 {
     private const int LongestName = 120;
     private const int LongestCode = 10;
+    private const double LowestVolts = 12;
+    private const double HighestVolts = 1000;
+    private static readonly double[] Frequencies = [0, 50, 60];
 
     public static async Task<Ok<OpenRoundForm>> Form(OsierwandDb db, CancellationToken cancel)
     {
-        var sites = await db.Sites.Select(site => new { site.ClientId, site.Name }).OrderBy(site => site.Name).ToListAsync(cancel);
+        var sites = await db
+            .Sites.Select(site => new
+            {
+                site.ClientId,
+                site.Name,
+                site.NominalV,
+                site.MainsHz,
+            })
+            .OrderBy(site => site.Name)
+            .ToListAsync(cancel);
         var clients = await db
             .Clients.OrderBy(client => client.Name)
             .Select(client => new
@@ -55,7 +75,11 @@ internal static class OpenRound
                     .. clients.Select(client => new ClientChoice(
                         client.Code,
                         client.Name,
-                        [.. sites.Where(site => site.ClientId == client.Id).Select(site => site.Name)]
+                        [
+                            .. sites
+                                .Where(site => site.ClientId == client.Id)
+                                .Select(site => new SiteChoice(site.Name, site.NominalV, site.MainsHz)),
+                        ]
                     )),
                 ],
                 [.. PackLibrary.All.Select(pack => new StandardChoice(pack.Id, pack.ShortName, pack.Scope))]
@@ -99,6 +123,7 @@ internal static class OpenRound
             };
             db.Sites.Add(site);
         }
+        (site.NominalV, site.MainsHz) = (sent.NominalV ?? site.NominalV, sent.MainsHz ?? site.MainsHz);
         var round = new Round
         {
             Id = Guid.CreateVersion7(),
@@ -133,6 +158,10 @@ internal static class OpenRound
             return new("standardId", $"There is no standard “{sent.StandardId}”.");
         if (sent.MedicalStandardId is { } medical && PackLibrary.Find(medical)?.Scope != PackScope.Medical)
             return new("medicalStandardId", $"“{medical}” is not a standard for medical devices.");
+        if (sent.NominalV is { } volts && !(volts is >= LowestVolts and <= HighestVolts))
+            return new("nominalV", $"Mains of a site lie between {LowestVolts} and {HighestVolts} V.");
+        if (sent.MainsHz is { } hertz && !Frequencies.Contains(hertz))
+            return new("mainsHz", "Mains are of 50 or 60 Hz, or direct current (0).");
         return sent.EndsOn < today ? new("endsOn", "A round cannot end before it begins.") : null;
     }
 }

@@ -20,6 +20,9 @@ internal static class ItemDates
             State = ItemAfter.StateOf(stateBefore, record.Outcome, state.Ruling.Scope).ToString(),
             LastLookedOn = record.Times.Date,
             LastOutcome = record.Outcome.ToString(),
+            ReferenceValues = BenchJson.Write(
+                record.Taken.Aggregate(state.Ruling.References, (kept, taken) => References.After(kept, taken, state.Ruling.Pack))
+            ),
         };
         if (record.IsTest)
             after = after with { LastTestedOn = record.Times.Date };

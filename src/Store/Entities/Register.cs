@@ -57,6 +57,12 @@ public sealed class Site
     /// <summary>Dates are local to the site.</summary>
     public string TimeZone { get; set; } = "Europe/London";
 
+    /// <summary>Nominal mains voltage, to neutral; null takes the standard's.</summary>
+    public double? NominalV { get; set; }
+
+    /// <summary>Mains frequency; 0 is direct current, null takes the standard's.</summary>
+    public double? MainsHz { get; set; }
+
     public DateOnly DayOf(DateTimeOffset at) => DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(at, Zone).DateTime);
 
     public TimeZoneInfo Zone => TimeZoneInfo.TryFindSystemTimeZoneById(TimeZone, out var zone) ? zone : TimeZoneInfo.Utc;
@@ -122,6 +128,10 @@ public sealed class RegisterItem
 
     /// <summary>Of the last look, tested or not.</summary>
     public DateOnly? LastLookedOn { get; set; }
+
+    /// <summary>The readings that later ones are held against (<see cref="References"/>), as JSON in the contract's words; null where they
+    /// must be gathered from the records.</summary>
+    public string? ReferenceValues { get; set; }
 
     /// <summary>Rises with every saved inspection; a bench that worked on an older one is told so.</summary>
     public int Revision { get; set; }

@@ -827,6 +827,10 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("character varying(40)")
                         .HasColumnName("place");
 
+                    b.Property<string>("ReferenceValues")
+                        .HasColumnType("json")
+                        .HasColumnName("reference_values");
+
                     b.Property<DateOnly>("RegisteredOn")
                         .HasColumnType("date")
                         .HasColumnName("registered_on");
@@ -948,10 +952,18 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("client_id");
 
+                    b.Property<double?>("MainsHz")
+                        .HasColumnType("double precision")
+                        .HasColumnName("mains_hz");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("name");
+
+                    b.Property<double?>("NominalV")
+                        .HasColumnType("double precision")
+                        .HasColumnName("nominal_v");
 
                     b.Property<string>("TimeZone")
                         .IsRequired()

@@ -38,11 +38,11 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
   const { item, round, kit } = ruling;
   usePageTitle(`${item.tag} on the bench`);
   const [, setRound] = useRoundInHand();
-  const { standard } = run.get().sheet;
+  const { standard, supply } = run.get().sheet;
   // The frame shows the rules that this item is judged by, whatever was in hand before.
   useEffect(
-    () => setRound({ id: round.id, name: round.name, standard }),
-    [round.id, round.name, standard, setRound],
+    () => setRound({ id: round.id, name: round.name, standard: `${standard} · ${supply}` }),
+    [round.id, round.name, standard, supply, setRound],
   );
 
   const done = () => {

@@ -9,7 +9,7 @@ import {
   TextField,
 } from '@mui/material';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useState, type ChangeEvent } from 'react';
 import { api, ask } from '../api/client';
 import { Notice } from '../frame/Notice';
 
@@ -27,14 +27,23 @@ export function OpenRound({ onClose }: { onClose: () => void }) {
     standardId: '',
     medicalStandardId: '',
     endsOn: inTwoWeeks(),
+    volts: '',
+    hertz: '',
   });
   const known = form.data?.clients.find((client) => client.code === it.clientCode.toUpperCase());
+  const isVoltsANumber = Number.isFinite(Number(it.volts.replace(',', '.')));
   const open = useMutation({
     mutationFn: () =>
       ask(
         api.POST('/api/v1/rounds', {
           body: {
-            ...it,
+            clientCode: it.clientCode,
+            site: it.site,
+            name: it.name,
+            standardId: it.standardId,
+            endsOn: it.endsOn,
+            nominalV: it.volts.trim() ? Number(it.volts.replace(',', '.')) : null,
+            mainsHz: it.hertz ? Number(it.hertz) : null,
             clientName: known?.name ?? it.clientName,
             medicalStandardId: it.medicalStandardId || null,
           },
@@ -45,6 +54,15 @@ export function OpenRound({ onClose }: { onClose: () => void }) {
       onClose();
     },
   });
+  /** A site keeps its mains from round to round: what is known of it stands in the form. */
+  const chooseSite = (name: string) => {
+    const site = known?.sites.find((one) => one.name === name);
+    setIt({
+      ...it,
+      site: name,
+      ...(site && { volts: `${site.nominalV ?? ''}`, hertz: `${site.mainsHz ?? ''}` }),
+    });
+  };
   const text = (name: keyof typeof it, label: string, more?: object) => (
     <TextField
       label={label}
@@ -102,17 +120,41 @@ export function OpenRound({ onClose }: { onClose: () => void }) {
               </option>
             ))}
           </datalist>
-          {text('site', 'Site', { slotProps: { htmlInput: { list: 'sites' } } })}
+          {text('site', 'Site', {
+            onChange: (event: ChangeEvent<HTMLInputElement>) => chooseSite(event.target.value),
+            slotProps: { htmlInput: { list: 'sites' } },
+          })}
           <datalist id="sites">
             {known?.sites.map((site) => (
-              <option key={site} value={site}>
-                {site}
+              <option key={site.name} value={site.name}>
+                {site.name}
               </option>
             ))}
           </datalist>
           {text('name', 'Name of the round')}
           {pick('standardId', 'Appliances are judged by', 'appliances')}
           {pick('medicalStandardId', 'Medical devices are judged by', 'medical')}
+          <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
+            {text('volts', 'Mains of the site, V', {
+              required: false,
+              placeholder: "the standard's",
+              helperText: isVoltsANumber ? 'to neutral; empty: as the standard supposes' : 'This is no number.',
+              error: !isVoltsANumber,
+              slotProps: { inputLabel: { shrink: true }, htmlInput: { inputMode: 'decimal', maxLength: 6 } },
+            })}
+            <TextField
+              select
+              label="Frequency"
+              value={it.hertz}
+              onChange={(event) => setIt({ ...it, hertz: event.target.value })}
+              slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}
+            >
+              <MenuItem value="">as the standard supposes</MenuItem>
+              <MenuItem value="50">50 Hz</MenuItem>
+              <MenuItem value="60">60 Hz</MenuItem>
+              <MenuItem value="0">direct current</MenuItem>
+            </TextField>
+          </Box>
           {text('endsOn', 'Until', { type: 'date', slotProps: { inputLabel: { shrink: true } } })}
           {open.error && <Notice problem={open.error} />}
         </DialogContent>
@@ -120,7 +162,7 @@ export function OpenRound({ onClose }: { onClose: () => void }) {
           <Button color="inherit" onClick={onClose}>
             Cancel
           </Button>
-          <Button type="submit" variant="contained" disabled={open.isPending}>
+          <Button type="submit" variant="contained" disabled={open.isPending || !isVoltsANumber}>
             Open the round
           </Button>
         </DialogActions>
