@@ -244,7 +244,7 @@ public class ReadingTests
             Pack = Iec,
             Item = device,
             TestDate = new(2026, 3, 1),
-            IntervalMonths = 6,
+            Interval = new(6),
             History = [new(new(2025, 9, 1), false, [Energy(5, 5), Energy(200, 201)])],
         };
         var now = Judge.Of(Iec, device, Energy(5, 5.5));

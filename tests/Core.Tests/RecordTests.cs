@@ -174,7 +174,7 @@ public class RecordTests
             Readings = [At(0.115)],
             TestDate = new(2026, 1, 1),
             DueDate = new(2027, 1, 1),
-            IntervalMonths = 12,
+            Interval = new(12),
         };
         Assessment.Of(facts).Advice.ShouldContain(line => line.Contains("on its way to its limit"));
         // After a repair the old values count no longer.

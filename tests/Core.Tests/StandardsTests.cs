@@ -48,7 +48,13 @@ public class StandardsTests
     [InlineData("\"value\":250", "\"value\":-1", "limits[0].value")]
     [InlineData("\"value\":250", "\"value\":250,\"noTripWithin\":2", "limits[0].value")]
     [InlineData("\"mohm\"", "\"furlong\"", "limits[0].unit")]
-    [InlineData("\"classes\":[\"I\"]", "\"classes\":[\"IV\"]", "series[0].item.classes[0]")]
+    [InlineData("\"classes\":[\"I\"]", "\"classes\":[\"IV\"]", "series[0].item.classes")]
+    [InlineData("\"value\":250", "\"value\":250,\"value\":251", "limits[0].value")]
+    [InlineData("\"value\":250", "\"value\":250,\"colour\":1", "limits[0].colour")]
+    [InlineData("\"value\":250,", "\"value\":\"250\",", "limits[0].value")]
+    [InlineData("\"clause\":\"7.1\"", "\"remark\":\"none\"", "limits[0].clause")]
+    [InlineData("\"item\":{\"classes\":[\"I\"]}", "\"item\":{\"powerW\":{}}", "series[0].item.powerW")]
+    [InlineData("\"item\":{\"classes\":[\"I\"]}", "\"item\":{\"classes\":[]}", "series[0].item.classes")]
     [InlineData(
         "\"clause\":\"7.1\"}]",
         "\"clause\":\"7.1\"},{\"id\":\"twin\",\"what\":\"Twin\",\"test\":\"earthContinuity\",\"comparator\":\"<=\",\"unit\":\"ohm\",\"value\":1,\"clause\":\"7.2\"}]",

@@ -21,7 +21,7 @@ public class ThresholdTests
     public async Task Shipped_tables_follow_the_schema_that_is_published()
     {
         var schema = await JsonSchema.FromJsonAsync(ThresholdTable.Schema(), TestContext.Current.CancellationToken);
-        ThresholdLibrary.All.Count.ShouldBe(2);
+        ThresholdLibrary.All.Count.ShouldBe(3);
         foreach (var table in ThresholdLibrary.All)
         {
             schema.Validate(ThresholdLibrary.Source(table.Id)!).ShouldBeEmpty(table.Id);
@@ -187,8 +187,8 @@ public class ThresholdTests
                     PatientContact = true,
                 }
             )
-            .CombinedMonths;
-        months.ShouldBe(18);
+            .Combined;
+        months.ShouldBe(new Period(18));
         var group = GroupHistory.Of(250, 8, 12).Value;
         GroupEvidence.Of(group, Thresholds.Shipped).Suggestion.ShouldBe(Suggestion.Keep);
         GroupEvidence.Of(group, rules).Suggestion.ShouldBe(Suggestion.Shorter);

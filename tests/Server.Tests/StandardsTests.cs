@@ -50,8 +50,8 @@ public class StandardsTests(World world)
     {
         var client = await world.App.SignedIn();
         var cards = (await client.Get("/api/v1/standards")).EnumerateArray().ToArray();
-        cards.Length.ShouldBe(8);
-        cards.Count(card => card.GetProperty("scope").ValueKind == JsonValueKind.Null).ShouldBe(2, "what all standards share");
+        cards.Length.ShouldBe(10);
+        cards.Count(card => card.GetProperty("scope").ValueKind == JsonValueKind.Null).ShouldBe(4, "what all standards share");
         foreach (var card in cards)
         {
             var page = await client.Get($"/api/v1/standards/{card.Text("id")}");

@@ -165,8 +165,8 @@ public sealed partial record BenchState
                 History = ruling.History,
                 References = ruling.References,
                 TestDate = ruling.Today,
-                DueDate = ruling.Basis.Months is { } months ? Quantities.Calendar.AddMonths(ruling.Today, months) : null,
-                IntervalMonths = ruling.Basis.Months,
+                DueDate = ruling.Basis.Interval?.After(ruling.Today),
+                Interval = ruling.Basis.Interval,
             };
     }
 

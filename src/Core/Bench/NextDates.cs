@@ -29,7 +29,7 @@ public static class NextDates
             Moved = basis.Moved,
             Users = basis.Users,
             ClassII = ruling.Policy.ClassII,
-            CapMonths = basis.CapMonths,
+            Cap = basis.CapMonths is { } months ? new Period(months) : null,
             TestDate = day,
             AppliedPart = item.AppliedParts.Select(part => (AppliedPartType?)part.Type).Max(),
             PatientContact = !item.AppliedParts.IsEmpty,
@@ -37,7 +37,7 @@ public static class NextDates
             History = state.Sheet.IsMeasured ? [.. basis.Past, test] : basis.Past,
         };
         var next = IntervalRule.Of(facts);
-        if (next.PerformanceMonths is { } performance && performance < (next.CombinedMonths ?? double.MaxValue))
+        if (next.Performance is { } performance && !(next.Combined <= performance))
             next = WithPerformance(next, performance, day);
         var isTest = state.Sheet.IsMeasured || facts.LooksOnly || ruling.Scope == Planning.Scope.NewItem;
         return isTest ? Card(next) : LookOnly(next, basis);
@@ -48,20 +48,20 @@ public static class NextDates
     public static bool IsRising(BenchState state) => Trend.Of(state.Facts, state.Assessment.Results).Any();
 
     /// <summary>A defibrillator comes back for its performance, though its electrical safety would keep longer.</summary>
-    private static Interval WithPerformance(Interval next, double months, DateOnly day)
+    private static Interval WithPerformance(Interval next, Period performance, DateOnly day)
     {
-        var due = Calendar.AddMonths(day, months);
+        var due = performance.After(day);
         return next with
         {
-            CombinedMonths = months,
+            Combined = performance,
             Due = due,
-            VisualMonths = Math.Min(months, next.VisualMonths),
+            Visual = Period.Shorter(performance, next.Visual),
             VisualDue = due < next.VisualDue ? due : next.VisualDue,
         };
     }
 
     private static NextCard Card(Interval it) =>
-        new(it.Due, it.VisualDue, it.CombinedMonths, it.VisualMonths, it.UserCheck, it.DecidedBy, it.Because);
+        new(it.Due, it.VisualDue, it.Combined?.Months, it.Visual.Months, it.UserCheck, it.DecidedBy, it.Because);
 
     private static NextCard LookOnly(Interval next, IntervalBasis basis) =>
         Card(next) with

@@ -134,7 +134,12 @@ public sealed record IntervalBasis(
     bool LabelWithNextDate,
     ImmutableArray<PastTest> Past,
     int Inspections
-);
+)
+{
+    /// <summary>In force now; null before the first test.</summary>
+    [JsonIgnore]
+    public Period? Interval => Months is { } months ? new Period(months) : null;
+}
 
 /// <summary>
 /// Everything that decides, gathered once by the server when the item goes on the bench, each ingredient with its revision. Nothing later
@@ -168,7 +173,12 @@ public sealed record Ruling
 
     /// <summary>First readings, or first after the last repair, where <see cref="History"/> no longer reaches back to them.</summary>
     [JsonConverter(typeof(HistoryConverter))]
-    public ImmutableArray<PastInspection> References { get; init; } = [];
+    public ImmutableArray<PastInspection> References
+    {
+        get;
+        // A draft that an older page kept says nothing of them.
+        init => field = value.IsDefault ? [] : value;
+    } = [];
     public required IntervalBasis Basis { get; init; }
 
     /// <summary>At the site. Not part of the fingerprint: midnight changes no rule.</summary>

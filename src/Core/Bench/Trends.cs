@@ -53,7 +53,7 @@ public static class Trends
             References = ruling.References,
             TestDate = ruling.Today,
             DueDate = ruling.Basis.Due,
-            IntervalMonths = ruling.Basis.Months,
+            Interval = ruling.Basis.Interval,
         };
         var last = newest.Readings.LastOrDefault(reading => reading.Void is null && StepKey.Of(reading.Under) == key);
         return last is null ? null : Trend.For(facts, Judge.Of(ruling.Pack, ruling.Item.Equipment, last), newest.Date)?.Advice;

@@ -108,10 +108,10 @@ internal static class AnswerJson
     public static void Write(Interval it, Utf8JsonWriter writer)
     {
         writer.WriteString("userCheck", it.UserCheck);
-        Number("visualMonths", it.VisualMonths, writer);
-        Number("combinedMonths", it.CombinedMonths, writer);
-        if (it.PerformanceMonths is { } performance)
-            writer.WriteNumber("performanceMonths", performance);
+        Number("visualMonths", it.Visual.Months, writer);
+        Number("combinedMonths", it.Combined?.Months, writer);
+        if (it.Performance is { } performance)
+            writer.WriteNumber("performanceMonths", performance.Months);
         writer.WriteString("due", Iso(it.Due));
         writer.WriteString("visualDue", Iso(it.VisualDue));
         Lines("because", it.Because, writer);

@@ -26,7 +26,7 @@ internal static class RequestReader
         ImmutableArray<Reading> readings = [];
         ImmutableArray<PastInspection> history = [];
         ImmutableArray<HouseLimit> house = [];
-        (DateOnly? tested, DateOnly? due, double? months) = (null, null, null);
+        (DateOnly? tested, DateOnly? due, Period? months) = (null, null, null);
         Properties(
             root,
             (name, value) =>
@@ -70,7 +70,7 @@ internal static class RequestReader
                         due = Date(value);
                         break;
                     case "intervalMonths":
-                        months = Positive(value);
+                        months = Months(value);
                         break;
                     default:
                         if (other is null || !other(name, value))
@@ -92,7 +92,7 @@ internal static class RequestReader
             History = history,
             TestDate = tested,
             DueDate = due,
-            IntervalMonths = months,
+            Interval = months,
         };
     }
 
@@ -202,8 +202,8 @@ internal static class RequestReader
             "overLife" => facts with { OverLife = Boolean(value) },
             "harshEvent" => facts with { HarshEvent = Boolean(value) },
             "policy" => facts with { ClassII = Policies(value, "classII").ClassII },
-            "capMonths" => facts with { CapMonths = Months(value) },
-            "makerMonths" => facts with { MakerMonths = Months(value) },
+            "capMonths" => facts with { Cap = Months(value) },
+            "makerMonths" => facts with { Maker = Months(value) },
             "appliedPartType" => facts with { AppliedPart = Word<AppliedPartType>(value) },
             "emergencyTransport" => facts with { EmergencyTransport = Boolean(value) },
             "lifeSupporting" => facts with { LifeSupporting = Boolean(value) },
@@ -214,8 +214,8 @@ internal static class RequestReader
         };
 
     /// <summary>Months far beyond any equipment's life would run off the calendar.</summary>
-    private static double Months(JsonElement value) =>
-        Positive(value) is <= 1200 and var months ? months : throw new FaultException("", "must be at most 1200 months");
+    private static Period Months(JsonElement value) =>
+        Positive(value) is <= 1200 and var months ? new(months) : throw new FaultException("", "must be at most 1200 months");
 
     private static ImmutableArray<Reading> Readings(JsonElement value, Item? item, RulePack? pack = null) =>
         List(value, entry => ReadingReader.Read(entry, item, pack), MostReadings);

@@ -222,7 +222,7 @@ internal static class EvidenceVerb
             writer.WriteNumber("median", evidence.Median);
             writer.WriteNumber("high", evidence.High);
             writer.WriteString("suggestion", Words.Of(evidence.Suggestion));
-            writer.WriteNumber("months", evidence.Months);
+            writer.WriteNumber("months", evidence.Interval.Months);
             AnswerJson.Number("cleanNeeded", evidence.CleanNeeded, writer);
             AnswerJson.Lines("because", evidence.Because, writer);
         };

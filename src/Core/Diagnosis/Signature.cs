@@ -1,7 +1,7 @@
 using System.Collections.Immutable;
 using System.Text.Json;
-using Osierwand.Core.Json;
-using static Osierwand.Core.Json.JsonWalk;
+using System.Text.Json.Serialization;
+using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Diagnosis;
 
@@ -23,14 +23,16 @@ public sealed record Signature(
     /// <summary>All of them, in the order they are shown.</summary>
     public static ImmutableArray<Signature> All => Loaded.Value.Signatures;
 
-    /// <summary>The numbers the signs compare with, by name.</summary>
-    internal static double Threshold(string name) => Loaded.Value.Thresholds[name];
+    private static readonly ThresholdTable Figures = ThresholdLibrary.Find("signs")!;
+
+    /// <summary>The figure that a sign compares with, by its id in the table of signs: ohm, multiples, shares.</summary>
+    internal static double Threshold(string id) =>
+        Figures.Find(id) is { } row ? row.InForce.Si : throw new InvalidOperationException($"There is no figure “{id}”.");
 
     private static readonly Lazy<Table> Loaded = new(Load);
 
     private sealed record Table(
         ImmutableArray<Signature> Signatures,
-        ImmutableDictionary<string, double> Thresholds,
         ImmutableDictionary<string, string> Synonyms,
         ImmutableHashSet<string> PassedOver
     );
@@ -100,57 +102,31 @@ public sealed record Signature(
 
     private static Table Load()
     {
-        using var document = JsonDocument.Parse(Embedded.Text("signatures.json")!);
-        var thresholds = ImmutableDictionary.CreateBuilder<string, double>();
-        var synonyms = ImmutableDictionary.CreateBuilder<string, string>(StringComparer.OrdinalIgnoreCase);
-        var passedOver = ImmutableHashSet.CreateBuilder<string>(StringComparer.OrdinalIgnoreCase);
-        ImmutableArray<Signature> signatures = [];
-        Properties(
-            document.RootElement,
-            (name, value) =>
-            {
-                if (name == "thresholds")
-                    Properties(value, (threshold, number) => thresholds[threshold] = Positive(number));
-                else if (name == "synonyms")
-                    Properties(value, (word, means) => synonyms[word] = NonEmptyText(means));
-                else if (name == "passedOver")
-                    passedOver.UnionWith(List(value, NonEmptyText));
-                else if (name == "signatures")
-                    signatures = List(value, One);
-                else
-                    throw Unknown(name);
-            }
-        );
-        var (means, over) = (synonyms.ToImmutable(), passedOver.ToImmutable());
-        return new([.. signatures.Select(it => it.Indexed(means, over))], thresholds.ToImmutable(), means, over);
-    }
-
-    private static Signature One(JsonElement element)
-    {
-        var it = new Signature("", "", [], [], [], "");
-        Properties(
-            element,
-            (name, value) =>
-                it = name switch
-                {
-                    "id" => it with { Id = NonEmptyText(value) },
-                    "seen" => it with { Seen = NonEmptyText(value) },
-                    "when" => it with
-                    {
-                        When = List(
-                            value,
-                            entry =>
-                                Signs.Knows(Text(entry)) ? Text(entry) : throw new FaultException("", $"there is no sign “{Text(entry)}”")
-                        ),
-                    },
-                    "says" => it with { Says = List(value, NonEmptyText) },
-                    "causes" => it with { Causes = List(value, NonEmptyText) },
-                    "next" => it with { Next = NonEmptyText(value) },
-                    _ => throw Unknown(name),
-                }
-        );
-        return it is { Id.Length: > 0, Seen.Length: > 0, Next.Length: > 0, When.IsEmpty: false, Causes.IsEmpty: false }
-            ? it
-            : throw Missing("id", "a signature has an id, what is seen, when, causes and the next move");
+        var file = JsonSerializer.Deserialize(Embedded.Text("signatures.json")!, SignatureContext.Default.SignatureFile)!;
+        var unknown = file.Signatures.SelectMany(it => it.When).FirstOrDefault(sign => !Signs.Knows(sign));
+        if (unknown is not null)
+            throw new InvalidOperationException($"There is no sign “{unknown}”.");
+        var means = file.Synonyms.ToImmutableDictionary(StringComparer.OrdinalIgnoreCase);
+        var over = file.PassedOver.ToImmutableHashSet(StringComparer.OrdinalIgnoreCase);
+        return new([.. file.Signatures.Select(it => it.Indexed(means, over))], means, over);
     }
 }
+
+/// <summary>The file of signatures.</summary>
+/// <param name="Synonyms">What a display or a person may say, to the word that stands in the signatures.</param>
+/// <param name="PassedOver">Words that say nothing.</param>
+internal sealed record SignatureFile(
+    IReadOnlyDictionary<string, string> Synonyms,
+    IReadOnlyList<string> PassedOver,
+    IReadOnlyList<Signature> Signatures
+);
+
+[JsonSourceGenerationOptions(
+    PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase,
+    UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
+    RespectNullableAnnotations = true,
+    RespectRequiredConstructorParameters = true,
+    AllowDuplicateProperties = false
+)]
+[JsonSerializable(typeof(SignatureFile))]
+internal sealed partial class SignatureContext : JsonSerializerContext;

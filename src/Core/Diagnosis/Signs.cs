@@ -45,7 +45,7 @@ internal static class Signs
         ["surgeProtected"] = s => s.Item.SurgeProtected,
         ["nothingToProbe"] = s => s.Item.AllInsulated,
         ["noLoadCurrent"] = s => s.Reading.Load is { Value: 0 },
-        ["openEarth"] = s => s.Reading.Value is { Qualifier: Qualifier.Above } || s.Si >= Signature.Threshold("openEarthOhm"),
+        ["openEarth"] = s => s.Reading.Value is { Qualifier: Qualifier.Above } || s.Si >= Signature.Threshold("open-earth"),
         ["explainedByFlex"] = ExplainedByFlex,
         ["flexEntered"] = s => s.Item.IsHardWired || s.Item.Cord is { Length: not null, Conductor: not null },
         ["flexNotEntered"] = s => !s.Item.IsHardWired && s.Item.Cord is not { Length: not null, Conductor: not null },
@@ -59,14 +59,16 @@ internal static class Signs
         ["foundCrossed"] = s => IsFound(s, ConductorFault.Crossed, Test.Polarity),
         ["earthIsOpen"] = s => s.Leakage is { Earth: ConductorState.Open },
         ["fallsOpeningEarth"] = s =>
-            Twin(s, it => it with { Earth = ConductorState.Closed }) is { } closed && s.Si < closed * Signature.Threshold("earthOpenFall"),
+            Twin(s, it => it with { Earth = ConductorState.Closed }) is { } closed
+            && s.Si < closed * Signature.Threshold("earth-open-fall"),
         ["jumpsOpeningEarth"] = s =>
-            Twin(s, it => it with { Earth = ConductorState.Closed }) is { } closed && s.Si > closed * Signature.Threshold("earthOpenRise"),
+            Twin(s, it => it with { Earth = ConductorState.Closed }) is { } closed
+            && s.Si > closed * Signature.Threshold("earth-open-rise"),
         ["higherInThisPolarity"] = s =>
             Twin(s, it => it with { Polarity = it.Polarity == MainsPolarity.Normal ? MainsPolarity.Reversed : MainsPolarity.Normal })
                 is { } other
             && other > 0
-            && s.Si > other * Signature.Threshold("polarityRatio"),
+            && s.Si > other * Signature.Threshold("polarity-ratio"),
         ["grewSinceReference"] = s =>
             Reference(s, s.It!) is { } reference && reference > 0 && s.Si >= reference * Signature.Threshold("growth"),
         ["insulationUnchanged"] = InsulationUnchanged,
@@ -98,8 +100,8 @@ internal static class Signs
         var flex = resolved.Conductor is not null
             ? 0
             : ConductorResistance.Of(s.Item.Cord, s.Facts.Pack)?.Value.Value
-                ?? (s.Item.IsHardWired ? 0 : Signature.Threshold("unknownFlexOhm"));
-        var lead = s.Reading is Reading.EarthContinuity { Null.Value: 0 } ? Signature.Threshold("leadNotNulledOhm") : 0;
+                ?? (s.Item.IsHardWired ? 0 : Signature.Threshold("unknown-flex"));
+        var lead = s.Reading is Reading.EarthContinuity { Null.Value: 0 } ? Signature.Threshold("lead-not-nulled") : 0;
         return s.Si - limit.Si < flex + lead;
     }
 
@@ -120,7 +122,7 @@ internal static class Signs
                 && (
                     it.Reading.Value is { Qualifier: Qualifier.Above }
                     || Reference(s, it) is not { } reference
-                    || it.Value!.Value.Si >= reference * Signature.Threshold("unchangedInsulation")
+                    || it.Value!.Value.Si >= reference * Signature.Threshold("unchanged-insulation")
                 )
             );
     }
@@ -143,11 +145,11 @@ internal static class Signs
 
     private static bool SameOffset(SessionFacts session)
     {
-        if (session.EarthOffsets.Length < Signature.Threshold("leastItems"))
+        if (session.EarthOffsets.Length < Signature.Threshold("least-items"))
             return false;
         var mean = session.EarthOffsets.Average();
-        return Math.Abs(mean) >= Signature.Threshold("leastOffsetOhm")
-            && session.EarthOffsets.All(offset => Math.Abs(offset - mean) <= Signature.Threshold("sameOffsetOhm"));
+        return Math.Abs(mean) >= Signature.Threshold("least-offset")
+            && session.EarthOffsets.All(offset => Math.Abs(offset - mean) <= Signature.Threshold("same-offset"));
     }
 
     /// <summary>The same measurement under another condition, in SI; null when it was not made.</summary>

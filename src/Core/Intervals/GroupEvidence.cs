@@ -8,13 +8,14 @@ namespace Osierwand.Core.Intervals;
 /// <summary>What was found in one group (kind and place, model, or lead type) over the last three years at the interval in force.</summary>
 public sealed record GroupHistory
 {
-    private GroupHistory(int inspections, int failures, double months) => (Inspections, Failures, Months) = (inspections, failures, months);
+    private GroupHistory(int inspections, int failures, Period interval) =>
+        (Inspections, Failures, Interval) = (inspections, failures, interval);
 
     public int Inspections { get; }
     public int Failures { get; }
 
     /// <summary>The combined interval in force.</summary>
-    public double Months { get; }
+    public Period Interval { get; }
 
     /// <returns>A fault for negative counts, more failures than inspections, or an interval that is none.</returns>
     public static Result<GroupHistory> Of(int inspections, int failures, double months) =>
@@ -22,7 +23,7 @@ public sealed record GroupHistory
         : failures < 0 ? new Fault("failures", "must not be negative")
         : failures > inspections ? new Fault("failures", $"there cannot be more failures than the {inspections} inspections")
         : !(months > 0) || !double.IsFinite(months) ? new Fault("intervalMonths", "must be greater than 0")
-        : new GroupHistory(inspections, failures, months);
+        : new GroupHistory(inspections, failures, new(months));
 }
 
 public enum Suggestion
@@ -37,7 +38,7 @@ public enum Suggestion
 /// <param name="Low">5 % quantile of the failure rate per interval.</param>
 /// <param name="Median">50 % quantile.</param>
 /// <param name="High">95 % quantile.</param>
-/// <param name="Months">The interval suggested; the one in force for <see cref="Suggestion.Keep"/>.</param>
+/// <param name="Interval">The interval suggested; the one in force for <see cref="Suggestion.Keep"/>.</param>
 /// <param name="CleanNeeded">How many more clean inspections would allow a longer one; 0 when it is suggested already, null when the
 /// ladder ends here.</param>
 public sealed record GroupEvidence(
@@ -45,7 +46,7 @@ public sealed record GroupEvidence(
     double Median,
     double High,
     Suggestion Suggestion,
-    double Months,
+    Period Interval,
     int? CleanNeeded,
     ImmutableArray<string> Because
 )
@@ -59,31 +60,31 @@ public sealed record GroupEvidence(
         var (n, k) = (group.Inspections, group.Failures);
         var (target, clear) = (rules.EvidenceTarget, rules.EvidenceTarget * rules.EvidenceLonger);
         var (low, median, high) = (Quantile(n, k, rules.EvidenceLow), Quantile(n, k, 0.5), Quantile(n, k, rules.EvidenceHigh));
-        var (shorter, longer) = (IntervalTable.Step(group.Months, -1), IntervalTable.Step(group.Months, +1));
+        var (shorter, longer) = (IntervalTable.Shipped.Step(group.Interval, -1), IntervalTable.Shipped.Step(group.Interval, +1));
         var suggestion =
-            low > target && shorter < group.Months ? Suggestion.Shorter
-            : high < clear && longer > group.Months ? Suggestion.Longer
+            low > target && shorter < group.Interval ? Suggestion.Shorter
+            : high < clear && longer > group.Interval ? Suggestion.Longer
             : Suggestion.Keep;
         var months = suggestion switch
         {
             Suggestion.Shorter => shorter,
             Suggestion.Longer => longer,
-            _ => group.Months,
+            _ => group.Interval,
         };
         int? needed =
-            longer <= group.Months ? null
+            longer <= group.Interval ? null
             : high < clear ? 0
             : CleanNeededFor(n, k, clear, rules.EvidenceHigh);
         var because = new List<string>
         {
-            $"{k} of {n} inspections of the last {IntervalRule.Months(rules.EvidenceWindow)} found a failure: between {Percent(low)} and {Percent(high)} of the items fail in {IntervalRule.Months(group.Months)}, most likely near {Percent(median)}; {Percent(target)} is accepted",
+            $"{k} of {n} inspections of the last {rules.EvidenceWindow} found a failure: between {Percent(low)} and {Percent(high)} of the items fail in {group.Interval}, most likely near {Percent(median)}; {Percent(target)} is accepted",
         };
         if (suggestion == Suggestion.Shorter)
-            because.Add($"even the low end lies above {Percent(target)}: one step shorter, {IntervalRule.Months(months)}");
+            because.Add($"even the low end lies above {Percent(target)}: one step shorter, {months}");
         else if (low > target)
             because.Add($"even the low end lies above {Percent(target)}, but there is no shorter step");
         else if (suggestion == Suggestion.Longer)
-            because.Add($"even the high end lies below {Percent(clear)}: one step longer, {IntervalRule.Months(months)}");
+            because.Add($"even the high end lies below {Percent(clear)}: one step longer, {months}");
         else
             because.Add(
                 needed switch

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Planning;
+using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Intervals;
@@ -54,10 +55,10 @@ public sealed record IntervalFacts
     public bool HarshEvent { get; init; }
     public ClassIIPolicy ClassII { get; init; }
 
-    /// <summary>The client's or insurer's fixed interval in months.</summary>
-    public double? CapMonths { get; init; }
+    /// <summary>The client's or insurer's fixed interval.</summary>
+    public Period? Cap { get; init; }
     public required DateOnly TestDate { get; init; }
-    public double? MakerMonths { get; init; }
+    public Period? Maker { get; init; }
     public AppliedPartType? AppliedPart { get; init; }
     public bool LifeSupporting { get; init; }
     public bool EmergencyTransport { get; init; }
@@ -97,19 +98,18 @@ public enum DecidedBy
 
 /// <summary>The next dates and why.</summary>
 /// <param name="UserCheck">"before use", "weekly", "none", "each issue".</param>
-/// <param name="VisualMonths">0.25 is a week.</param>
-/// <param name="CombinedMonths">Null when the item is looked at only.</param>
+/// <param name="Combined">Null when the item is looked at only.</param>
 /// <param name="Because">One line a step, in the order they were taken.</param>
 public sealed record Interval(
     string UserCheck,
-    double VisualMonths,
-    double? CombinedMonths,
+    Period Visual,
+    Period? Combined,
     DateOnly Due,
     DateOnly VisualDue,
     ImmutableArray<string> Because,
     DecidedBy DecidedBy
 )
 {
-    /// <summary>Months to the next performance check of a defibrillator; null for everything else.</summary>
-    public double? PerformanceMonths { get; init; }
+    /// <summary>Until the next performance check of a defibrillator; null for everything else.</summary>
+    public Period? Performance { get; init; }
 }

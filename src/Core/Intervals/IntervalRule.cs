@@ -15,18 +15,18 @@ public static class IntervalRule
             facts.IsMedical ? Medical(facts, because)
             : facts.Place == Place.Hire ? Hire(facts.Pack.Thresholds.Hire, because)
             : Appliance(facts, because);
-        var by = facts.IsMedical && facts.MakerMonths is not null ? DecidedBy.Maker : DecidedBy.Computed;
-        if (facts.CapMonths is { } cap)
+        var by = facts.IsMedical && facts.Maker is not null ? DecidedBy.Maker : DecidedBy.Computed;
+        if (facts.Cap is { } cap)
         {
             var carrying = facts.LooksOnly ? visual : combined;
             because.Add(
                 cap < carrying
-                    ? $"the client's fixed {Months(cap)} is shorter than the computed {Months(carrying)} and wins"
-                    : $"the client's fixed {Months(cap)} is not shorter than the computed {Months(carrying)}; the computed one stands"
+                    ? $"the client's fixed {cap} is shorter than the computed {carrying} and wins"
+                    : $"the client's fixed {cap} is not shorter than the computed {carrying}; the computed one stands"
             );
             if (cap < carrying)
                 by = DecidedBy.Cap;
-            (visual, combined) = (Math.Min(visual, cap), Math.Min(combined, cap));
+            (visual, combined) = (Period.Shorter(visual, cap), Period.Shorter(combined, cap));
         }
         if (visual > combined)
         {
@@ -34,8 +34,8 @@ public static class IntervalRule
                 because.Add("the formal visual is never longer than the combined test");
             visual = combined;
         }
-        var visualDue = Calendar.AddMonths(facts.TestDate, visual);
-        var due = facts.LooksOnly ? visualDue : Calendar.AddMonths(facts.TestDate, combined);
+        var visualDue = visual.After(facts.TestDate);
+        var due = facts.LooksOnly ? visualDue : combined.After(facts.TestDate);
         if (facts.LooksOnly)
             because.Add("all-insulated class II is looked at only: the combined test adds nothing, the formal visual carries the date");
         if (facts.HarshEvent)
@@ -50,36 +50,30 @@ public static class IntervalRule
         }
         var performance = facts.Pack.Thresholds.DefibrillatorPerformance;
         if (facts.Defibrillator)
-            because.Add($"defibrillator: performance every {Months(performance)}");
+            because.Add($"defibrillator: performance every {performance}");
         return new(user, visual, facts.LooksOnly ? null : combined, due, visualDue, [.. because], by)
         {
-            PerformanceMonths = facts.Defibrillator ? performance : null,
+            Performance = facts.Defibrillator ? performance : null,
         };
     }
 
-    /// <summary>"6 months", "a week", "each issue" is not a number and never comes here.</summary>
-    public static string Months(double months) =>
-        months == 0.25 ? "a week"
-        : months == 1 ? "a month"
-        : $"{QuantityText.Number(months)} months";
-
-    private static (string, double, double) Hire(double most, List<string> because)
+    private static (string, Period, Period) Hire(Period most, List<string> because)
     {
-        because.Add($"hire: looked at and tested at each issue, never above {Months(most)}");
+        because.Add($"hire: looked at and tested at each issue, never above {most}");
         return ("each issue", most, most);
     }
 
-    private static (string, double, double) Appliance(IntervalFacts facts, List<string> because)
+    private static (string, Period, Period) Appliance(IntervalFacts facts, List<string> because)
     {
-        var cell = IntervalTable.For(facts.Place, facts.Use, facts.Kind);
-        var combined = facts.Pack.CombinedByPlace.TryGetValue(Words.Of(facts.Place), out var own) ? own : cell.Combined;
-        var user = cell.UserCheck;
+        var (place, cell) = IntervalTable.Shipped.For(facts.Place, facts.Use, facts.Kind);
+        var combined = facts.Pack.CombinedByPlace.TryGetValue(facts.Place, out var own) ? own : cell.Combined;
+        var user = cell.User;
         if (facts.Kind == ItemKind.PortableRcd && facts.Pack.RcdIntervals is { } rcd)
         {
             (combined, user) = rcd.For(facts.Place);
-            because.Add($"portable RCD: {user}, trip time {Months(combined)}");
+            because.Add($"portable RCD: {user}, trip time {combined}");
         }
-        because.Add($"{cell.PlaceName}: formal visual {Months(cell.Visual)}, combined {Months(combined)}");
+        because.Add($"{place}: formal visual {cell.Visual}, combined {combined}");
 
         var (steps, most) = (Steps(facts, because), facts.Pack.Thresholds.MostSteps);
         var capped = Math.Clamp(steps, -most, most);
@@ -93,7 +87,11 @@ public static class IntervalRule
         }
         if (capped == steps && Math.Abs(steps + alone) > most)
             because.Add($"{Signed(steps + alone)} steps in all for the combined test, held to {Signed(most)}");
-        return (user, IntervalTable.Step(cell.Visual, capped), IntervalTable.Step(combined, Math.Clamp(steps + alone, -most, most)));
+        return (
+            user,
+            IntervalTable.Shipped.Step(cell.Visual, capped),
+            IntervalTable.Shipped.Step(combined, Math.Clamp(steps + alone, -most, most))
+        );
     }
 
     /// <summary>Steps that move the visual and the combined tier alike.</summary>
@@ -124,12 +122,12 @@ public static class IntervalRule
         return steps;
     }
 
-    private static (string, double, double) Medical(IntervalFacts facts, List<string> because)
+    private static (string, Period, Period) Medical(IntervalFacts facts, List<string> because)
     {
         var rules = facts.Pack.Thresholds;
         var (months, why) = facts switch
         {
-            { MakerMonths: { } maker } => (maker, "the maker's interval"),
+            { Maker: { } maker } => (maker, "the maker's interval"),
             { AppliedPart: AppliedPartType.CF } => (rules.MedicalCf, "applied part CF"),
             { LifeSupporting: true } => (rules.MedicalLifeSupporting, "life supporting"),
             { EmergencyTransport: true } => (rules.MedicalTransport, "used in emergency transport"),
@@ -140,13 +138,11 @@ public static class IntervalRule
             { AppliedPart: null, PatientContact: false } => (rules.MedicalNoContact, "no applied part and no patient contact"),
             _ => (rules.MedicalUsual, "medical device of ordinary risk"),
         };
-        because.Add($"{why}: {Months(months)}");
+        because.Add($"{why}: {months}");
         if (facts.History is [.., var last] && (last.Rising || (last.NearLimit && facts.History.Length == 1)))
         {
-            var halved = Math.Min(months, Math.Max(rules.MedicalHalvedLeast, IntervalTable.RungUpTo(months / 2)));
-            because.Add(
-                $"{(last.Rising ? "a value is rising" : "a value is near its limit and has no earlier one")}: halved to {Months(halved)}"
-            );
+            var halved = Period.Shorter(months, Period.Longer(rules.MedicalHalvedLeast, IntervalTable.Shipped.RungUpTo(months.Half)));
+            because.Add($"{(last.Rising ? "a value is rising" : "a value is near its limit and has no earlier one")}: halved to {halved}");
             months = halved;
         }
         return ("before use", months, months);

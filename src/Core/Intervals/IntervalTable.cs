@@ -1,59 +1,86 @@
-using System.Collections.Frozen;
 using System.Text.Json;
+using System.Text.Json.Serialization;
 using Osierwand.Core.Equipment;
+using Osierwand.Core.Json;
+using Osierwand.Core.Quantities;
 
 namespace Osierwand.Core.Intervals;
 
-/// <summary>One cell of the base table, in months.</summary>
-internal sealed record BaseInterval(string PlaceName, string UserCheck, double Visual, double Combined);
+/// <summary>One cell of the base table.</summary>
+/// <param name="User">What its user does: "before use", "weekly", "none".</param>
+public sealed record BaseInterval(string User, Period Visual, Period Combined);
 
-/// <summary>The risk-based base intervals and the ladder on which they are shortened and lengthened.</summary>
-internal static class IntervalTable
+/// <summary>One place of the base table, by use.</summary>
+/// <param name="Name">As people say it: "kitchen, cleaning, laundry".</param>
+public sealed record PlaceIntervals(
+    string Name,
+    BaseInterval Handheld,
+    BaseInterval Portable,
+    BaseInterval Movable,
+    BaseInterval Stationary,
+    BaseInterval It,
+    BaseInterval Lead
+);
+
+/// <summary>The risk-based base intervals and the ladder on which they are shortened and lengthened; versioned data like the packs.</summary>
+/// <param name="LadderMonths">From a week to sixty months, ascending.</param>
+public sealed record IntervalTable(
+    string Id,
+    string Version,
+    string Title,
+    string Clause,
+    string Remark,
+    IReadOnlyList<Period> LadderMonths,
+    IReadOnlyDictionary<Place, PlaceIntervals> Base
+)
 {
-    private static readonly Lazy<(double[] Ladder, FrozenDictionary<(string, string), BaseInterval> Cells)> Data = new(Load);
+    /// <summary>As it ships. Hire and medical places have no row: they follow rules of their own.</summary>
+    public static IntervalTable Shipped { get; } =
+        JsonSerializer.Deserialize(Embedded.Text("intervals.json")!, IntervalContext.Default.IntervalTable)!;
 
     /// <summary>The row and column of the table for a place and an item. A fixed item takes the stationary column, portable RCDs the
     /// cords column.</summary>
-    public static BaseInterval For(Place place, UseOf use, ItemKind kind)
+    /// <exception cref="KeyNotFoundException">The place has no row.</exception>
+    public (string PlaceName, BaseInterval Interval) For(Place place, UseOf use, ItemKind kind)
     {
-        var column =
-            kind is ItemKind.CordSet or ItemKind.ExtensionLead or ItemKind.MultiwayAdapter or ItemKind.PortableRcd ? "lead"
-            : use == UseOf.Fixed ? Words.Of(UseOf.Stationary)
-            : Words.Of(use);
-        return Data.Value.Cells[(Words.Of(place), column)];
-    }
-
-    /// <summary>So many steps up or down the ladder; it ends at a week and at sixty months.</summary>
-    public static double Step(double months, int steps)
-    {
-        var ladder = Data.Value.Ladder;
-        var at = Array.FindIndex(ladder, rung => rung >= months);
-        return ladder[Math.Clamp((at < 0 ? ladder.Length - 1 : at) + steps, 0, ladder.Length - 1)];
-    }
-
-    /// <summary>The longest rung not above so many months; the shortest rung below it all.</summary>
-    public static double RungUpTo(double months) => Data.Value.Ladder.LastOrDefault(rung => rung <= months, Data.Value.Ladder[0]);
-
-    private static (double[], FrozenDictionary<(string, string), BaseInterval>) Load()
-    {
-        using var document = JsonDocument.Parse(Embedded.Text("intervals.json")!);
-        var cells = new Dictionary<(string, string), BaseInterval>();
-        foreach (var place in document.RootElement.GetProperty("base").EnumerateObject())
-        {
-            var name = place.Value.GetProperty("name").GetString()!;
-            foreach (var column in place.Value.EnumerateObject().Where(column => column.Value.ValueKind == JsonValueKind.Object))
-            {
-                cells[(place.Name, column.Name)] = new(
-                    name,
-                    column.Value.GetProperty("user").GetString()!,
-                    column.Value.GetProperty("visual").GetDouble(),
-                    column.Value.GetProperty("combined").GetDouble()
-                );
-            }
-        }
+        var row = Base[place];
+        var isLead = kind is ItemKind.CordSet or ItemKind.ExtensionLead or ItemKind.MultiwayAdapter or ItemKind.PortableRcd;
         return (
-            [.. document.RootElement.GetProperty("ladderMonths").EnumerateArray().Select(rung => rung.GetDouble())],
-            cells.ToFrozenDictionary()
+            row.Name,
+            use switch
+            {
+                _ when isLead => row.Lead,
+                UseOf.Handheld => row.Handheld,
+                UseOf.Portable => row.Portable,
+                UseOf.Movable => row.Movable,
+                UseOf.It => row.It,
+                _ => row.Stationary,
+            }
         );
     }
+
+    /// <summary>So many steps up or down the ladder; it ends at a week and at sixty months. What lies between two rungs counts as the
+    /// longer.</summary>
+    public Period Step(Period interval, int steps)
+    {
+        var last = LadderMonths.Count - 1;
+        var at = 0;
+        while (at < last && LadderMonths[at] < interval)
+            at++;
+        return LadderMonths[Math.Clamp(at + steps, 0, last)];
+    }
+
+    /// <summary>The longest rung not above it; the shortest rung below it all.</summary>
+    public Period RungUpTo(Period interval) => LadderMonths.LastOrDefault(rung => rung <= interval, LadderMonths[0]);
 }
+
+[JsonSourceGenerationOptions(
+    PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase,
+    UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
+    RespectNullableAnnotations = true,
+    RespectRequiredConstructorParameters = true,
+    AllowDuplicateProperties = false,
+    Converters = [typeof(WordConverter<Place>)]
+)]
+[JsonSerializable(typeof(IntervalTable))]
+internal sealed partial class IntervalContext : JsonSerializerContext;

@@ -12,5 +12,11 @@ public sealed class WordConverter<T> : JsonConverter<T>
             ? value
             : throw new JsonException($"must be one of {Words.AllOf<T>()}");
 
+    public override T ReadAsPropertyName(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) =>
+        Words.Find<T>(reader.GetString()!) ?? throw new JsonException($"must be one of {Words.AllOf<T>()}");
+
+    public override void WriteAsPropertyName(Utf8JsonWriter writer, T value, JsonSerializerOptions options) =>
+        writer.WritePropertyName(Words.Of(value));
+
     public override void Write(Utf8JsonWriter writer, T value, JsonSerializerOptions options) => writer.WriteStringValue(Words.Of(value));
 }

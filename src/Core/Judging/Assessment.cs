@@ -39,7 +39,7 @@ public sealed record InspectionFacts
     public DateOnly? TestDate { get; init; }
 
     public DateOnly? DueDate { get; init; }
-    public double? IntervalMonths { get; init; }
+    public Period? Interval { get; init; }
 }
 
 /// <summary>The verdict on one inspection: every reading judged, what is missing, what is worth telling.</summary>

@@ -99,11 +99,11 @@ public sealed record Trend(string Key, Quantity SinceReference, double? PerYear,
             return null;
         var worse = now.Limit!.IsFloor ? -1 : 1;
         var name = now.Reading.Name;
-        var due = facts.DueDate ?? (facts.IntervalMonths is { } months ? Quantities.Calendar.AddMonths(today, months) : null);
+        var due = facts.DueDate ?? facts.Interval?.After(today);
         if (perDay * worse > 0 && facts.TestDate is not null && due is { } next)
         {
             var until =
-                next.DayNumber - today.DayNumber + (facts.IntervalMonths ?? 0) * facts.Pack.Thresholds.TrendBeyond * DaysPerYear / 12;
+                next.DayNumber - today.DayNumber + (facts.Interval?.Months ?? 0) * facts.Pack.Thresholds.TrendBeyond * DaysPerYear / 12;
             var then = Compared(now) + perDay!.Value * until;
             if (then * worse > limit.Si * worse)
                 return $"{name} is on its way to its limit before the next inspection: {QuantityText.Show(limit with { Si = Compared(now) })} now, {QuantityText.Show(limit with { Si = Math.Abs(perDay.Value) * DaysPerYear })} a year.";

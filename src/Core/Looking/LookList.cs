@@ -3,9 +3,7 @@ using System.Text.Json;
 using System.Text.Json.Serialization;
 using Osierwand.Core.Cords;
 using Osierwand.Core.Equipment;
-using Osierwand.Core.Json;
 using Osierwand.Core.Standards;
-using static Osierwand.Core.Json.JsonWalk;
 
 namespace Osierwand.Core.Looking;
 
@@ -16,15 +14,19 @@ namespace Osierwand.Core.Looking;
 /// <param name="Phrases">Offered words for what is bad.</param>
 public sealed record LookPoint(string Id, string Where, string Text, ImmutableArray<string> Phrases)
 {
-    internal ItemPattern Item { get; init; } = ItemPattern.Any;
+    [JsonInclude]
+    internal ItemPattern? Item { get; init; }
 
     /// <summary>Plugs that have it; any where the point is not of the plug.</summary>
+    [JsonInclude, JsonPropertyName("plug")]
     internal SetOf<PlugType>? Plugs { get; init; }
 
     /// <summary>Asked only where plugs carry fuses: the pack has a rule for them.</summary>
+    [JsonInclude, JsonPropertyName("fusedPlug")]
     internal bool NeedsFusedPlug { get; init; }
 
     /// <summary>An RCD in a plug has no flex, nor has what runs on its own battery.</summary>
+    [JsonInclude, JsonPropertyName("flex")]
     internal bool NeedsFlex { get; init; }
 }
 
@@ -91,7 +93,7 @@ public static class LookList
 
     private static bool IsAsked(LookPoint point, Item item, RulePack pack)
     {
-        if (!point.Item.Matches(item, item.Class))
+        if (point.Item?.Matches(item, item.Class) == false)
             return false;
         var runsOnBattery = item.Class == ProtectionClass.Internal;
         if (point.Plugs is { } plugs && (runsOnBattery || !plugs.Has(item.Plug)))
@@ -102,31 +104,25 @@ public static class LookList
         return !(point.NeedsFlex && hasNoFlex);
     }
 
-    private static ImmutableArray<LookPoint> Load()
-    {
-        using var document = JsonDocument.Parse(Embedded.Text("look.json")!);
-        return List(document.RootElement.GetProperty("points"), Point);
-    }
-
-    private static LookPoint Point(JsonElement element)
-    {
-        var point = new LookPoint("", "", "", []);
-        Properties(
-            element,
-            (name, value) =>
-                point = name switch
-                {
-                    "id" => point with { Id = NonEmptyText(value) },
-                    "where" => point with { Where = NonEmptyText(value) },
-                    "text" => point with { Text = NonEmptyText(value) },
-                    "phrases" => point with { Phrases = List(value, NonEmptyText) },
-                    "item" => point with { Item = PatternReader.Item(value) },
-                    "plug" => point with { Plugs = WordSet<PlugType>(value) },
-                    "fusedPlug" => point with { NeedsFusedPlug = Boolean(value) },
-                    "flex" => point with { NeedsFlex = Boolean(value) },
-                    _ => throw Unknown(name),
-                }
-        );
-        return point;
-    }
+    private static ImmutableArray<LookPoint> Load() =>
+        [.. JsonSerializer.Deserialize(Embedded.Text("look.json")!, LookContext.Default.LookFile)!.Points];
 }
+
+internal sealed record LookFile(IReadOnlyList<LookPoint> Points);
+
+[JsonSourceGenerationOptions(
+    PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase,
+    UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
+    RespectNullableAnnotations = true,
+    RespectRequiredConstructorParameters = true,
+    AllowDuplicateProperties = false,
+    Converters = [
+        typeof(WordSetConverter<PlugType>),
+        typeof(WordSetConverter<ItemKind>),
+        typeof(WordSetConverter<ProtectionClass>),
+        typeof(WordSetConverter<UseOf>),
+        typeof(WordSetConverter<AppliedPartType>),
+    ]
+)]
+[JsonSerializable(typeof(LookFile))]
+internal sealed partial class LookContext : JsonSerializerContext;

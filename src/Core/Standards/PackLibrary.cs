@@ -31,7 +31,7 @@ public static class PackLibrary
     public static string? SharedTable(string name) => Embedded.Text($"{name}.json");
 
     /// <summary>The JSON schema that pack files follow.</summary>
-    public static string Schema => Embedded.Text("pack.schema.json")!;
+    public static string Schema => PackSchema.Text();
 
     /// <summary>The text of a shipped pack file, or null.</summary>
     public static string? Source(string id) =>

@@ -1,13 +1,12 @@
 using System.Collections.Immutable;
 using System.Text.Json;
+using System.Text.Json.Serialization.Metadata;
 using Osierwand.Core.Json;
 using Osierwand.Core.Quantities;
-using static Osierwand.Core.Json.JsonWalk;
-using static Osierwand.Core.Standards.PatternReader;
 
 namespace Osierwand.Core.Standards;
 
-/// <summary>Reads a pack from its JSON. A pack that misses a field, names something unknown or contradicts itself does not load; the
+/// <summary>Reads a pack from its JSON. A pack that misses a member, names something unknown or contradicts itself does not load; the
 /// fault names the place.</summary>
 public static class PackReader
 {
@@ -17,434 +16,219 @@ public static class PackReader
     {
         try
         {
-            using var document = JsonDocument.Parse(json);
-            return new Draft(include).Read(document.RootElement);
+            var file = Parsed(json, PackContext.Default.PackFile);
+            var pack = Pack(file, [.. (file.Includes ?? []).Select((name, at) => Shared(name, at, include))]);
+            return PackCheck.Contradiction(pack) is { } contradiction ? contradiction : pack;
         }
         catch (FaultException fault)
         {
             return fault.Fault;
         }
+    }
+
+    /// <summary>What System.Text.Json finds wrong, by the path that people write.</summary>
+    private static T Parsed<T>(string json, JsonTypeInfo<T> type)
+        where T : class
+    {
+        try
+        {
+            return JsonSerializer.Deserialize(json, type) ?? throw new FaultException("", "is null");
+        }
         catch (JsonException broken)
         {
-            return new Fault("", $"is not JSON: {broken.Message}");
+            var fault = JsonFault.Of(broken);
+            throw new FaultException(fault.Path, fault.Message);
         }
     }
 
-    private sealed class Draft(Func<string, string?> include)
+    private static SharedTable Shared(string name, int at, Func<string, string?> include)
     {
-        private readonly Dictionary<string, object> scalars = [];
-        private ImmutableArray<LimitRule> limits = [];
-        private ImmutableArray<Series> series = [];
-
-        /// <summary>Of a shared table; they come after the pack's own, as its extras do.</summary>
-        private ImmutableArray<Series> sharedSeries = [];
-        private ImmutableArray<FlexSize> flex = [];
-        private Metres? shortFlex;
-        private ImmutableArray<CordLength> leadLengths = [];
-        private ImmutableDictionary<string, double> byPlace = ImmutableDictionary<string, double>.Empty;
-        private FuseRule? fuse;
-        private EarthSource? earthSource;
-        private RcdIntervals? rcdIntervals;
-        private Dialect dialect = Dialect.Plain;
-
-        public RulePack Read(JsonElement root)
-        {
-            Visit(root);
-            var pack = new RulePack
-            {
-                Id = Must<string>("id"),
-                Version = Must<string>("version"),
-                Title = Must<string>("title"),
-                Edition = Must<string>("edition"),
-                ShortName = Must<string>("shortName"),
-                Country = Must<string>("country"),
-                Scope = Must<PackScope>("scope"),
-                Nominal = new(Must<double>("nominalMainsV")),
-                Hertz = Must<double>("mainsHz"),
-                ScaleTo = scalars.TryGetValue("scaleTo", out var scale) ? (double)scale : 1,
-                PowerOffIsACondition = scalars.ContainsKey("powerOffIsACondition"),
-                Limits = limits,
-                Series = [.. series, .. sharedSeries],
-                Flex = flex,
-                ShortFlex = shortFlex,
-                CordLengths = leadLengths,
-                Fuse = fuse,
-                EarthSource = earthSource,
-                CombinedByPlace = byPlace,
-                RcdIntervals = rcdIntervals,
-                Dialect = dialect,
-            };
-            if (PackCheck.Contradiction(pack) is { } contradiction)
-                throw new FaultException(contradiction.Path, contradiction.Message);
-            return pack;
-        }
-
-        private T Must<T>(string name) => scalars.TryGetValue(name, out var value) ? (T)value : throw Missing(name);
-
-        private void Visit(JsonElement root, bool shared = false) =>
-            Properties(
-                root,
-                (name, value) =>
-                {
-                    switch (name)
-                    {
-                        case "$schema":
-                            break;
-                        case "id" or "version" or "title" or "shortName" or "edition" or "country":
-                            scalars[name] = NonEmptyText(value);
-                            break;
-                        case "scope":
-                            scalars[name] = Word<PackScope>(value);
-                            break;
-                        case "shortFlexM":
-                            shortFlex = new(Positive(value));
-                            break;
-                        case "nominalMainsV" or "mainsHz" or "scaleTo":
-                            scalars[name] = Positive(value);
-                            break;
-                        case "powerOffIsACondition":
-                            if (Boolean(value))
-                                scalars[name] = true;
-                            break;
-                        case "includes":
-                            foreach (var shared in List(value, NonEmptyText))
-                                Include(shared);
-                            break;
-                        case "limits":
-                            limits = limits.AddRange(List(value, Limit));
-                            break;
-                        case "series":
-                            if (shared)
-                                sharedSeries = sharedSeries.AddRange(List(value, OneSeries));
-                            else
-                                series = List(value, OneSeries);
-                            break;
-                        case "flex":
-                            flex = [.. List(value, Flex).OrderBy(row => row.Size.Value)];
-                            break;
-                        case "leadLengths":
-                            leadLengths = List(value, Length);
-                            break;
-                        case "fuse":
-                            fuse = Fuse(value);
-                            break;
-                        case "rcdIntervals":
-                            rcdIntervals = RcdIntervalsOf(value);
-                            break;
-                        case "words":
-                            dialect = DialectOf(value);
-                            break;
-                        case "earthSource":
-                            earthSource = Source(value);
-                            break;
-                        case "combinedMonthsByPlace":
-                            Properties(
-                                value,
-                                (place, months) =>
-                                    byPlace = byPlace.SetItem(
-                                        Words.Find<Equipment.Place>(place) is null ? throw Unknown(place) : place,
-                                        Positive(months)
-                                    )
-                            );
-                            break;
-                        default:
-                            throw Unknown(name);
-                    }
-                }
-            );
-
-        private static Dialect DialectOf(JsonElement value)
-        {
-            var words = ImmutableDictionary.CreateBuilder<string, string>();
-            Properties(
-                value,
-                (ours, theirs) =>
-                    words[ours] = ours.Any(char.IsUpper)
-                        ? throw new FaultException("", "is written in small letters")
-                        : NonEmptyText(theirs)
-            );
-            return new(words.ToImmutable());
-        }
-
-        private void Include(string name)
-        {
-            using var document = JsonDocument.Parse(include(name) ?? throw new FaultException("", $"there is no shared table “{name}”"));
-            Visit(document.RootElement, shared: true);
-        }
-
-        private static LimitRule Limit(JsonElement element)
-        {
-            string? id = null,
-                what = null,
-                clause = null,
-                remark = null;
-            Test? test = null;
-            var (item, reading) = (ItemPattern.Any, ReadingPattern.Any);
-            Comparator? comparator = null;
-            Unit? unit = null;
-            var formula = default(Func<Unit, Formula>);
-            var (value, plus, ownUpTo) = (default(double?), false, default(double?));
-            Properties(
-                element,
-                (name, it) =>
-                {
-                    switch (name)
-                    {
-                        case "id":
-                            id = NonEmptyText(it);
-                            break;
-                        case "what":
-                            what = NonEmptyText(it);
-                            break;
-                        case "test":
-                            test = Word<Test>(it);
-                            break;
-                        case "item":
-                            item = Item(it);
-                            break;
-                        case "reading":
-                            reading = Reading(it);
-                            break;
-                        case "comparator":
-                            comparator = ComparatorOf(it);
-                            break;
-                        case "unit":
-                            unit = Unit.Find(Text(it)) ?? throw new FaultException("", $"“{Text(it)}” is not a unit");
-                            break;
-                        case "value":
-                            value = NotNegative(it);
-                            break;
-                        case "ownUpTo":
-                            ownUpTo = Positive(it);
-                            break;
-                        case "plusConductor":
-                            plus = Boolean(it);
-                            break;
-                        case "perLength":
-                            formula = ByLength(it);
-                            break;
-                        case "perKilowatt":
-                            formula = PerKilowatt(it);
-                            break;
-                        case "within":
-                            formula = Deviation(it);
-                            break;
-                        case "noTripWithin":
-                            formula = In(Positive(it), (amount, _) => new Formula.NoTrip(amount));
-                            break;
-                        case "clause":
-                            clause = NonEmptyText(it);
-                            break;
-                        case "remark":
-                            remark = NonEmptyText(it);
-                            break;
-                        default:
-                            throw Unknown(name);
-                    }
-                }
-            );
-            var its = unit ?? throw Missing("unit");
-            if ((value is null) == (formula is null))
-                throw Missing("value", "a limit has either a value or one formula");
-            return new(
-                id ?? throw Missing("id"),
-                what ?? throw Missing("what"),
-                test ?? throw Missing("test"),
-                item,
-                reading,
-                comparator ?? throw Missing("comparator"),
-                formula?.Invoke(its)
-                    ?? (
-                        plus
-                            ? new Formula.PlusConductor(new(value!.Value * its.Factor))
-                            : new Formula.Fixed(new(value!.Value * its.Factor, its.Dimension))
-                    ),
-                clause ?? throw Missing("clause"),
-                remark
-            )
-            {
-                OwnUpTo = ownUpTo is { } most ? new Quantity(most * its.Factor, its.Dimension) : null,
-            };
-        }
-
-        private static Func<Unit, Formula> In(double amount, Func<Quantity, Unit, Formula> make) =>
-            unit => make(new(amount * unit.Factor, unit.Dimension), unit);
-
-        private static Func<Unit, Formula> ByLength(JsonElement element)
-        {
-            var n = Numbers(element, "base", "upToM", "stretchM", "step", "ceiling");
-            return unit => new Formula.ByLength(
-                new(n["base"] * unit.Factor),
-                new(n["upToM"]),
-                new(n["stretchM"]),
-                new(n["step"] * unit.Factor),
-                new(n["ceiling"] * unit.Factor)
-            );
-        }
-
-        private static Func<Unit, Formula> PerKilowatt(JsonElement element)
-        {
-            var n = Numbers(element, "value", "ceiling", "floor?");
-            return unit => new Formula.PerKilowatt(
-                new(n["value"] * unit.Factor, unit.Dimension),
-                n.TryGetValue("floor", out var floor) ? new Quantity(floor * unit.Factor, unit.Dimension) : null,
-                new(n["ceiling"] * unit.Factor, unit.Dimension)
-            );
-        }
-
-        private static Func<Unit, Formula> Deviation(JsonElement element)
-        {
-            var n = Numbers(element, "floor", "fraction");
-            return unit => new Formula.Deviation(new(n["floor"] * unit.Factor, unit.Dimension), n["fraction"]);
-        }
-
-        private static Comparator ComparatorOf(JsonElement element) =>
-            Text(element) switch
-            {
-                "<=" => Comparator.NotMoreThan,
-                ">=" => Comparator.NotLessThan,
-                "<" => Comparator.Below,
-                "within" => Comparator.Within,
-                var other => throw new FaultException("", $"“{other}” is not one of <= | >= | < | within"),
-            };
-
-        private static Series OneSeries(JsonElement element)
-        {
-            Test? test = null;
-            var (item, reading) = (ItemPattern.Any, ReadingPattern.Any);
-            var accepts = default(ReadingPattern);
-            ImmutableArray<ReadingPattern> each = [ReadingPattern.Any];
-            ReadingPattern? satisfied = null;
-            var (need, group, repeat, planned, powered, askedBy) = (Need.Required, default(string), Repeat.Once, true, false, AskedBy.Pack);
-            Properties(
-                element,
-                (name, value) =>
-                {
-                    switch (name)
-                    {
-                        case "test":
-                            test = Word<Test>(value);
-                            break;
-                        case "item":
-                            item = Item(value);
-                            break;
-                        case "reading":
-                            reading = Reading(value);
-                            break;
-                        case "accepts":
-                            accepts = Reading(value);
-                            break;
-                        case "each":
-                            each = List(value, Reading);
-                            break;
-                        case "satisfied":
-                            satisfied = Reading(value);
-                            break;
-                        case "need":
-                            need = Word<Need>(value);
-                            break;
-                        case "group":
-                            group = NonEmptyText(value);
-                            break;
-                        case "repeat":
-                            repeat = Word<Repeat>(value);
-                            break;
-                        case "planned":
-                            planned = Boolean(value);
-                            break;
-                        case "powered":
-                            powered = Boolean(value);
-                            break;
-                        case "askedBy":
-                            askedBy = Word<AskedBy>(value);
-                            break;
-                        default:
-                            throw Unknown(name);
-                    }
-                }
-            );
-            if ((need == Need.OneOfGroup) != (group is not null))
-                throw Missing("group", "goes with need “oneOfGroup”, and only with it");
-            if (each.IsEmpty)
-                throw Missing("each", "must name at least one condition");
-            return new(test ?? throw Missing("test"), item, reading, each, satisfied, need, group, repeat, planned, powered)
-            {
-                Accepts = accepts ?? reading,
-                AskedBy = askedBy,
-            };
-        }
-
-        private static FlexSize Flex(JsonElement element)
-        {
-            var n = Numbers(element, "mm2", "milliohmPerMetre", "carriesA?", "carriesShortA?");
-            return new(
-                new(n["mm2"]),
-                new(n["milliohmPerMetre"] / 1000),
-                n.TryGetValue("carriesA", out var carries) ? new Amperes(carries) : null,
-                n.TryGetValue("carriesShortA", out var little) ? new Amperes(little) : null
-            );
-        }
-
-        private static CordLength Length(JsonElement element)
-        {
-            var (size, upTo, remark) = (0.0, 0.0, default(string));
-            Properties(
-                element,
-                (name, value) =>
-                    _ = name switch
-                    {
-                        "mm2" => size = Positive(value),
-                        "upToM" => upTo = Positive(value),
-                        "remark" => (remark = Text(value)).Length,
-                        _ => throw Unknown(name),
-                    }
-            );
-            return size > 0 && upTo > 0 ? new(new(size), new(upTo), remark) : throw Missing("mm2", "a lead length has a size and a length");
-        }
-
-        private static EarthSource Source(JsonElement element)
-        {
-            var n = Numbers(element, "atLeastA", "atMostV");
-            return new(new(n["atLeastA"]), new(n["atMostV"]));
-        }
-
-        private static RcdIntervals RcdIntervalsOf(JsonElement element)
-        {
-            var usual = default(RcdInterval);
-            var byPlace = ImmutableDictionary<Equipment.Place, RcdInterval>.Empty;
-            Properties(
-                element,
-                (name, value) =>
-                {
-                    if (name == "usual")
-                        usual = RcdIntervalOf(value);
-                    else
-                        byPlace = byPlace.SetItem(Words.Find<Equipment.Place>(name) ?? throw Unknown(name), RcdIntervalOf(value));
-                }
-            );
-            return new(usual ?? throw Missing("usual"), byPlace);
-        }
-
-        private static RcdInterval RcdIntervalOf(JsonElement element)
-        {
-            var (months, button) = (default(double?), default(string));
-            Properties(
-                element,
-                (name, value) =>
-                    _ = name switch
-                    {
-                        "tripMonths" => (months = Positive(value)) > 0,
-                        "pushButton" => (button = NonEmptyText(value)).Length > 0,
-                        _ => throw Unknown(name),
-                    }
-            );
-            return new(months ?? throw Missing("tripMonths"), button ?? throw Missing("pushButton"));
-        }
-
-        private static FuseRule Fuse(JsonElement element)
-        {
-            var n = Numbers(element, "smallUpToW", "smallA", "largeA", "thinFlexMm2", "thinFlexMostA");
-            return new(new(n["smallUpToW"]), new(n["smallA"]), new(n["largeA"]), new(n["thinFlexMm2"]), new(n["thinFlexMostA"]));
-        }
+        var text = include(name) ?? throw new FaultException($"includes[{at}]", $"there is no shared table “{name}”");
+        return Parsed(text, PackContext.Default.SharedTable);
     }
+
+    private static RulePack Pack(PackFile file, ImmutableArray<SharedTable> shared)
+    {
+        var flex = file.Flex ?? shared.Select(table => table.Flex).OfType<IReadOnlyList<FlexRow>>().FirstOrDefault() ?? [];
+        var shortFlex = file.ShortFlexM ?? shared.Select(table => table.ShortFlexM).FirstOrDefault(length => length is not null);
+        return new()
+        {
+            Id = Text("id", file.Id),
+            Version = Text("version", file.Version),
+            Title = Text("title", file.Title),
+            Edition = Text("edition", file.Edition),
+            ShortName = Text("shortName", file.ShortName),
+            Country = Text("country", file.Country),
+            Scope = file.Scope,
+            Nominal = new(Positive("nominalMainsV", file.NominalMainsV)),
+            Hertz = Positive("mainsHz", file.MainsHz),
+            ScaleTo = Positive("scaleTo", file.ScaleTo),
+            PowerOffIsACondition = file.PowerOffIsACondition,
+            Limits = [.. Under("limits", file.Limits, Limit), .. shared.SelectMany(table => Under("limits", table.Limits, Limit))],
+            Series = [.. Under("series", file.Series, OneSeries), .. shared.SelectMany(table => Under("series", table.Series, OneSeries))],
+            Flex = [.. Under("flex", flex, Flex).OrderBy(row => row.Size.Value)],
+            ShortFlex = shortFlex is { } most ? new Metres(Positive("shortFlexM", most)) : null,
+            CordLengths = Under("leadLengths", file.LeadLengths, Length),
+            Fuse = file.Fuse is { } fuse ? Fuse(fuse) : null,
+            EarthSource = file.EarthSource is { } source ? new(new(source.AtLeastA), new(source.AtMostV)) : null,
+            CombinedByPlace = file.CombinedMonthsByPlace?.ToImmutableDictionary() ?? ImmutableDictionary<Equipment.Place, Period>.Empty,
+            RcdIntervals = file.RcdIntervals is { } rcd ? new(rcd.Usual, rcd.ByPlace.ToImmutableDictionary()) : null,
+            Dialect = file.Words is { } words ? DialectOf(words) : Dialect.Plain,
+        };
+    }
+
+    private static ImmutableArray<TTo> Under<TFrom, TTo>(string place, IReadOnlyList<TFrom>? rows, Func<TFrom, TTo> made) =>
+        [
+            .. (rows ?? []).Select(
+                (row, at) =>
+                {
+                    try
+                    {
+                        return made(row);
+                    }
+                    catch (FaultException fault)
+                    {
+                        throw fault.Under($"{place}[{at}]");
+                    }
+                }
+            ),
+        ];
+
+    private static LimitRule Limit(LimitRow row)
+    {
+        Check(row.Item);
+        var formula = FormulaOf(row);
+        return new(
+            Text("id", row.Id),
+            Text("what", row.What),
+            row.Test,
+            row.Item ?? ItemPattern.Any,
+            Check("reading", row.Reading) ?? ReadingPattern.Any,
+            row.Comparator,
+            formula,
+            Text("clause", row.Clause),
+            row.Remark
+        )
+        {
+            OwnUpTo = row.OwnUpTo is { } most ? In(row.Unit, Positive("ownUpTo", most)) : null,
+        };
+    }
+
+    private static Formula FormulaOf(LimitRow row)
+    {
+        var unit = row.Unit;
+        Formula?[] formulas =
+        [
+            row.PerLength is { } it
+                ? new Formula.ByLength(
+                    Ohms("perLength.base", it.Base, unit),
+                    new(NotNegative("perLength.upToM", it.UpToM)),
+                    new(Positive("perLength.stretchM", it.StretchM)),
+                    Ohms("perLength.step", it.Step, unit),
+                    Ohms("perLength.ceiling", it.Ceiling, unit)
+                )
+                : null,
+            row.PerKilowatt is { } power
+                ? new Formula.PerKilowatt(
+                    In(unit, NotNegative("perKilowatt.value", power.Value)),
+                    power.Floor is { } floor ? In(unit, NotNegative("perKilowatt.floor", floor)) : null,
+                    In(unit, NotNegative("perKilowatt.ceiling", power.Ceiling))
+                )
+                : null,
+            row.Within is { } within
+                ? new Formula.Deviation(
+                    In(unit, NotNegative("within.floor", within.Floor)),
+                    NotNegative("within.fraction", within.Fraction)
+                )
+                : null,
+            row.NoTripWithin is { } watch ? new Formula.NoTrip(In(unit, Positive("noTripWithin", watch))) : null,
+            row.Value is { } value ? Valued(NotNegative("value", value), row) : null,
+        ];
+        return formulas.Count(formula => formula is not null) == 1
+            ? formulas.Single(formula => formula is not null)!
+            : throw new FaultException("value", "a limit has either a value or one formula");
+    }
+
+    private static Formula Valued(double value, LimitRow row) =>
+        row.PlusConductor ? new Formula.PlusConductor(new(value * row.Unit.Factor)) : new Formula.Fixed(In(row.Unit, value));
+
+    private static Series OneSeries(SeriesRow row)
+    {
+        Check(row.Item);
+        if ((row.Need == Need.OneOfGroup) != (row.Group is not null))
+            throw new FaultException("group", "goes with need “oneOfGroup”, and only with it");
+        if (row.Each is { Count: 0 })
+            throw new FaultException("each", "must name at least one condition");
+        var reading = Check("reading", row.Reading) ?? ReadingPattern.Any;
+        return new(
+            row.Test,
+            row.Item ?? ItemPattern.Any,
+            reading,
+            row.Each is null ? [ReadingPattern.Any] : Under("each", row.Each, each => Check("", each)!),
+            Check("satisfied", row.Satisfied),
+            row.Need,
+            row.Group,
+            row.Repeat,
+            row.Planned,
+            row.Powered
+        )
+        {
+            Accepts = Check("accepts", row.Accepts) ?? reading,
+            AskedBy = row.AskedBy,
+        };
+    }
+
+    private static void Check(ItemPattern? item)
+    {
+        if (item is null)
+            return;
+        foreach (var (name, range) in new[] { ("powerW", item.PowerW), ("conductorMm2", item.ConductorMm2), ("rcdMa", item.RcdMa) })
+            if (range is { } given && (given.IsAny || given.UpTo <= given.Above || given.UpTo < given.AtLeast))
+                throw new FaultException($"item.{name}", "is an empty range");
+    }
+
+    private static ReadingPattern? Check(string place, ReadingPattern? reading) =>
+        reading is { Multiple: <= 0 } or { PhaseDeg: < 0 }
+            ? throw new FaultException(place, "has a multiple or a half-wave that nothing is tripped at")
+            : reading;
+
+    private static FlexSize Flex(FlexRow row) =>
+        new(
+            new(Positive("mm2", row.Mm2)),
+            new(Positive("milliohmPerMetre", row.MilliohmPerMetre) / 1000),
+            row.CarriesA is { } carries ? new Amperes(Positive("carriesA", carries)) : null,
+            row.CarriesShortA is { } little ? new Amperes(Positive("carriesShortA", little)) : null
+        );
+
+    private static CordLength Length(LeadLengthRow row) =>
+        new(new(Positive("mm2", row.Mm2)), new(Positive("upToM", row.UpToM)), row.Remark);
+
+    private static FuseRule Fuse(FuseRow row) =>
+        new(
+            new(Positive("fuse.smallUpToW", row.SmallUpToW)),
+            new(Positive("fuse.smallA", row.SmallA)),
+            new(Positive("fuse.largeA", row.LargeA)),
+            new(Positive("fuse.thinFlexMm2", row.ThinFlexMm2)),
+            new(Positive("fuse.thinFlexMostA", row.ThinFlexMostA))
+        );
+
+    private static Dialect DialectOf(IReadOnlyDictionary<string, string> words)
+    {
+        foreach (var (ours, theirs) in words)
+            if (ours.Any(char.IsUpper) || theirs.Length == 0)
+                throw new FaultException($"words.{ours}", "is written in small letters, and says something");
+        return new(words.ToImmutableDictionary());
+    }
+
+    private static Quantity In(Unit unit, double amount) => new(amount * unit.Factor, unit.Dimension);
+
+    private static Ohms Ohms(string place, double amount, Unit unit) => new(NotNegative(place, amount) * unit.Factor);
+
+    private static string Text(string place, string text) => text.Length > 0 ? text : throw new FaultException(place, "must not be empty");
+
+    private static double Positive(string place, double number) =>
+        number > 0 ? number : throw new FaultException(place, "must be greater than 0");
+
+    private static double NotNegative(string place, double number) =>
+        number >= 0 ? number : throw new FaultException(place, "must not be negative");
 }

@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Osierwand.Core.Equipment;
 
 namespace Osierwand.Core.Standards;
@@ -5,8 +6,9 @@ namespace Osierwand.Core.Standards;
 /// <summary>A range, open below and closed above where both are given: "above 10 mA up to 30 mA". An unknown amount lies in no bounded
 /// range.</summary>
 /// <param name="AtLeast">Closed lower end, for rows that say "3 kW or more".</param>
-public readonly record struct Range(double? Above, double? UpTo, double? AtLeast = null)
+public readonly record struct Range(double? Above = null, double? UpTo = null, double? AtLeast = null)
 {
+    [JsonIgnore]
     public bool IsAny => Above is null && UpTo is null && AtLeast is null;
 
     /// <summary>Whether every amount of the other range lies in this one.</summary>
@@ -49,9 +51,9 @@ public sealed record ItemPattern
     /// <summary>An applied part of one of these types.</summary>
     public SetOf<AppliedPartType> PartTypes { get; init; }
 
-    public Range PowerW { get; init; }
-    public Range ConductorMm2 { get; init; }
-    public Range RcdMa { get; init; }
+    public Range? PowerW { get; init; }
+    public Range? ConductorMm2 { get; init; }
+    public Range? RcdMa { get; init; }
 
     /// <param name="itemClass">The class to match by: an undecided item is asked for twice, once as I and once as II.</param>
     public bool Matches(Item item, ProtectionClass itemClass) =>
@@ -70,9 +72,9 @@ public sealed record ItemPattern
         && Is(ShowsEcg, item.Defibrillator is { EcgSetMv: not null })
         && (HasConnectionPairs is null || HasConnectionPairs == HasPairs(item))
         && (PartTypes.IsAny || HasPartOf(PartTypes, item))
-        && (PowerW.IsAny || PowerW.Has(item.RatedPower?.Value))
-        && (ConductorMm2.IsAny || ConductorMm2.Has(item.Cord?.Conductor?.Value))
-        && (RcdMa.IsAny || RcdMa.Has(item.Rcd?.Value * 1000));
+        && (PowerW is not { } power || power.Has(item.RatedPower?.Value))
+        && (ConductorMm2 is not { } size || size.Has(item.Cord?.Conductor?.Value))
+        && (RcdMa is not { } residual || residual.Has(item.Rcd?.Value * 1000));
 
     /// <summary>Whether it speaks of every item the other speaks of.</summary>
     public bool Covers(ItemPattern other) =>
@@ -91,9 +93,11 @@ public sealed record ItemPattern
         && Covers(ShowsEcg, other.ShowsEcg)
         && Covers(HasConnectionPairs, other.HasConnectionPairs)
         && PartTypes.Covers(other.PartTypes)
-        && PowerW.Covers(other.PowerW)
-        && ConductorMm2.Covers(other.ConductorMm2)
-        && RcdMa.Covers(other.RcdMa);
+        && Covers(PowerW, other.PowerW)
+        && Covers(ConductorMm2, other.ConductorMm2)
+        && Covers(RcdMa, other.RcdMa);
+
+    private static bool Covers(Range? wanted, Range? other) => wanted is not { } range || range.Covers(other ?? default);
 
     private static bool Covers(bool? wanted, bool? other) => wanted is null || wanted == other;
 
@@ -123,7 +127,9 @@ public sealed record ReadingPattern
 
     public SetOf<LeakageKind> Kinds { get; init; }
     public SetOf<LeakageMethod> Methods { get; init; }
-    public SetOf<CurrentType> Currents { get; init; } = SetOf<CurrentType>.Of(CurrentType.Ac);
+
+    /// <summary>Left out it is a.c. alone, and not any.</summary>
+    public SetOf<CurrentType> Currents { get; init; }
     public SetOf<MainsPolarity> Polarities { get; init; }
     public SetOf<ConductorState> Neutral { get; init; }
     public SetOf<ConductorState> Earth { get; init; }
@@ -138,11 +144,14 @@ public sealed record ReadingPattern
     public double? Multiple { get; init; }
     public int? PhaseDeg { get; init; }
 
+    // No initial value of the property: generated readers of JSON overwrite it where the member is left out.
+    private SetOf<CurrentType> Spoken => Currents.IsAny ? SetOf<CurrentType>.Of(CurrentType.Ac) : Currents;
+
     /// <summary>Whether it speaks of every reading the other speaks of.</summary>
     public bool Covers(ReadingPattern other) =>
         Kinds.Covers(other.Kinds)
         && Methods.Covers(other.Methods)
-        && Currents.Covers(other.Currents)
+        && Spoken.Covers(other.Spoken)
         && Polarities.Covers(other.Polarities)
         && Neutral.Covers(other.Neutral)
         && Earth.Covers(other.Earth)
@@ -163,7 +172,7 @@ public sealed record ReadingPattern
             Conditions.Insulation insulation => Between.Has(insulation.Between) && InsulationParts.Has(insulation.Part),
             Conditions.Leakage leakage => Kinds.Has(leakage.Kind)
                 && Methods.Has(leakage.Method)
-                && Currents.Has(leakage.Current)
+                && Spoken.Has(leakage.Current)
                 && Polarities.Has(leakage.Polarity)
                 && Neutral.Has(leakage.Neutral)
                 && Earth.Has(leakage.Earth)

@@ -165,7 +165,7 @@ public sealed record CordLength(SquareMillimetres Size, Metres UpTo, string? Rem
 public sealed record RcdIntervals(RcdInterval Usual, ImmutableDictionary<Equipment.Place, RcdInterval> ByPlace)
 {
     /// <returns>Months to the trip time, and what the user does meanwhile.</returns>
-    public (double Months, string UserCheck) For(Equipment.Place place)
+    public (Period Trip, string UserCheck) For(Equipment.Place place)
     {
         var it = ByPlace.GetValueOrDefault(place, Usual);
         return (it.TripMonths, it.PushButton);
@@ -173,7 +173,7 @@ public sealed record RcdIntervals(RcdInterval Usual, ImmutableDictionary<Equipme
 }
 
 /// <param name="PushButton">"push-button daily".</param>
-public sealed record RcdInterval(double TripMonths, string PushButton);
+public sealed record RcdInterval(Period TripMonths, string PushButton);
 
 /// <summary>Least current and most open-circuit voltage of an earth test.</summary>
 public sealed record EarthSource(Amperes AtLeast, Volts AtMost)
@@ -256,7 +256,7 @@ public sealed record RulePack
     public string FullVersion => HouseRevision == 0 ? Version : $"{Version}+house.{HouseRevision}";
 
     /// <summary>Combined intervals by place that replace the common table, in months.</summary>
-    public ImmutableDictionary<string, double> CombinedByPlace { get; init; } = ImmutableDictionary<string, double>.Empty;
+    public ImmutableDictionary<Equipment.Place, Period> CombinedByPlace { get; init; } = ImmutableDictionary<Equipment.Place, Period>.Empty;
 
     /// <summary>Portable RCDs where the standard treats them apart; null where they follow the table.</summary>
     public RcdIntervals? RcdIntervals { get; init; }

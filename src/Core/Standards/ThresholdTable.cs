@@ -124,7 +124,7 @@ public sealed record ThresholdTable(
         }
         catch (JsonException broken)
         {
-            return new Fault(broken.Path ?? "", broken.Message);
+            return JsonFault.Of(broken);
         }
     }
 
@@ -139,12 +139,9 @@ public sealed record ThresholdTable(
 
     /// <summary>The exporter cannot look into converters.</summary>
     private static JsonNode Described(JsonSchemaExporterContext context, JsonNode made) =>
-        context.TypeInfo.Type == typeof(Unit) ? Listed([.. Unit.All.Select(unit => unit.Symbol)])
-        : context.TypeInfo.Type == typeof(Tightening) ? Listed(Words.Listed(typeof(Tightening)))
+        context.TypeInfo.Type == typeof(Unit) ? SchemaWords.Of(Unit.All.Select(unit => unit.Symbol))
+        : context.TypeInfo.Type == typeof(Tightening) ? SchemaWords.Of(Words.Listed(typeof(Tightening)))
         : made;
-
-    private static JsonObject Listed(IReadOnlyList<string> words) =>
-        new() { ["enum"] = new JsonArray([.. words.Select(word => (JsonNode)word)]) };
 }
 
 /// <summary>A unit by its contract symbol.</summary>

@@ -103,22 +103,22 @@ public sealed class Thresholds
     public double ConductorWarmth { get; }
 
     public Watts ToolPower { get; }
-    public double Hire { get; }
+    public Period Hire { get; }
     public int MostSteps { get; }
-    public double MedicalCf { get; }
-    public double MedicalLifeSupporting { get; }
-    public double MedicalTransport { get; }
-    public double MedicalBf { get; }
-    public double MedicalUsual { get; }
-    public double MedicalNoContact { get; }
-    public double MedicalHalvedLeast { get; }
-    public double DefibrillatorPerformance { get; }
+    public Period MedicalCf { get; }
+    public Period MedicalLifeSupporting { get; }
+    public Period MedicalTransport { get; }
+    public Period MedicalBf { get; }
+    public Period MedicalUsual { get; }
+    public Period MedicalNoContact { get; }
+    public Period MedicalHalvedLeast { get; }
+    public Period DefibrillatorPerformance { get; }
     public int DueWindow { get; }
     public double EvidenceTarget { get; }
     public double EvidenceLonger { get; }
     public double EvidenceLow { get; }
     public double EvidenceHigh { get; }
-    public double EvidenceWindow { get; }
+    public Period EvidenceWindow { get; }
 
     /// <summary>500 V d.c., and 250 V where a suppressor or extra-low voltage would be hurt or mimic a fault.</summary>
     public Volts InsulationVoltageFor(Item item) =>
@@ -126,7 +126,7 @@ public sealed class Thresholds
 
     private double Share(string id) => Table.Of(id, Dimension.Share).Si;
 
-    private double Months(string id) => Table.Of(id, Dimension.Months).Si;
+    private Period Months(string id) => new(Table.Of(id, Dimension.Months).Si);
 
     private int Days(string id) => (int)Table.Of(id, Dimension.Days).Si;
 

@@ -5,6 +5,7 @@ using Npgsql;
 using Osierwand.Core;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Diagnosis;
+using Osierwand.Core.Intervals;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
 using Osierwand.Core.Planning;
@@ -41,6 +42,7 @@ internal static class StandardsEndpoints
             PackLibrary
                 .Ids.Select(id => Card(HouseRuling.Pack(house, id)!))
                 .Concat(ThresholdLibrary.All.Select(table => Card(HouseRuling.Table(house, table.Id)!)))
+                .Append(IntervalPage.Card())
                 .ToArray()
         );
     }
@@ -142,6 +144,7 @@ internal static class StandardsEndpoints
         var mayEdit = user.IsInRole(Person.Lead);
         return HouseRuling.Pack(house, id) is { } pack ? PageOf(pack, changes, mayEdit)
             : HouseRuling.Table(house, id) is { } table ? PageOf(table, changes, mayEdit)
+            : id == IntervalTable.Shipped.Id ? IntervalPage.Page()
             : null;
     }
 
