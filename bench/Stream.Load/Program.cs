@@ -3,6 +3,7 @@ using System.Globalization;
 using System.Text;
 using Osierwand.Cli;
 using Osierwand.Core.Contracts;
+using Osierwand.Core.Judging;
 
 // make FILE COUNT: mixed requests, the same for the same count. measure FILE: answering them against merely parsing and writing them, in
 // one run.
@@ -28,7 +29,19 @@ for (var round = 1; round <= 3; round++)
             return true;
         }
     );
+    // Where the time goes, each stage with all before it; the differences are the stages' own.
+    var read = await Time((request, _) => RequestReader.Assess(request).Readings.Length >= 0);
+    var judged = await Time((request, _) => Assessment.Of(RequestReader.Assess(request)).Results.Length >= 0);
+    var told = await Time(
+        (request, _) => Assessment.Of(RequestReader.Assess(request)).Results.Sum(it => it.Working.Sum(line => line.Length)) >= 0
+    );
     var answered = await Time((request, writer) => Contract.Answer("assess", request, writer));
+    Console.WriteLine(
+        string.Create(
+            CultureInfo.InvariantCulture,
+            $"round {round}: to objects {read.Seconds:0.00} s, judged {judged.Seconds:0.00} s, with working {told.Seconds:0.00} s, written {answered.Seconds:0.00} s"
+        )
+    );
     Console.WriteLine(
         string.Create(
             CultureInfo.InvariantCulture,

@@ -46,13 +46,13 @@ internal static class AnswerJson
         writer.WriteBoolean(Name.NearLimit, it.NearLimit);
         writer.WritePropertyName(Name.Clause);
         if (it.Limit is { } resolved)
-            PlainText.Write(resolved.Clause, writer);
+            writer.WriteStringValue(resolved.Clause);
         else
             writer.WriteNullValue();
         writer.WriteStartArray(Name.Working);
         var working = it.Working;
         for (var at = 0; at < working.Count; at++)
-            PlainText.Write(working[at], writer);
+            writer.WriteStringValue(working[at]);
         writer.WriteEndArray();
         if (worst)
             writer.WriteBoolean("worst", true);
@@ -139,7 +139,7 @@ internal static class AnswerJson
     {
         writer.WriteStartArray(name);
         foreach (var line in lines)
-            PlainText.Write(line, writer);
+            writer.WriteStringValue(line);
         writer.WriteEndArray();
     }
 

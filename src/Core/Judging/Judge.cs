@@ -128,12 +128,10 @@ public static class Judge
         if (reading.Mains is not { } mains)
             return Compared(reading, limit, raw, rule);
         var nominal = pack.NominalFor(item);
-        var (lowest, highest) = (pack.Thresholds.LowestMains, pack.Thresholds.HighestMains);
-        if (!Comparison.AtLeast(mains.Value, lowest * nominal.Value) || !Comparison.AtMost(mains.Value, highest * nominal.Value))
-            return new(reading, Status.Undecided, Because.MainsOutOfRange, limit, raw, (nominal, mains))
-            {
-                MainsWindow = (lowest, highest),
-            };
+        var rules = pack.Thresholds;
+        var (lowest, highest) = (rules.LowestMains * nominal.Value, rules.HighestMains * nominal.Value);
+        if (!Comparison.AtLeast(mains.Value, lowest) || !Comparison.AtMost(mains.Value, highest))
+            return new(reading, Status.Undecided, Because.MainsOutOfRange, limit, raw, (nominal, mains)) { OutsideWindowOf = rules };
         var target = new Volts(nominal.Value * pack.ScaleTo);
         var factor = target.Value / mains.Value;
         return Compared(reading, limit, raw with { Si = raw.Si * factor }, rule, factor) with { ScaledFrom = (target, mains) };

@@ -53,8 +53,8 @@ public sealed record Judgement(
     /// <summary>What the comparison had said where a lead overrode it; null otherwise.</summary>
     public Status? Overridden { get; init; }
 
-    /// <summary>Least and most mains voltage that would have been scaled, of nominal; null unless it lay outside.</summary>
-    public (double Lowest, double Highest)? MainsWindow { get; init; }
+    /// <summary>Whose window the mains voltage lay outside of; null where it did not.</summary>
+    public Thresholds? OutsideWindowOf { get; init; }
 
     /// <summary>Share of the limit that is used up: value / limit, or limit / value for a floor. Null for bounds and where there is
     /// nothing to divide.</summary>

@@ -64,7 +64,7 @@ internal static class WorkingText
             Because.NullIsStale => "less than nothing is left after the null: the null is stale, null again",
             Because.BoundSaysNothing => $"{it.Reading.Value} says nothing about this limit: undecided",
             Because.MainsOutOfRange =>
-                $"{Number(it.ScaledFrom!.Value.From.Value)} V lies outside {Number(it.MainsWindow!.Value.Lowest * 100)} % to {Number(it.MainsWindow!.Value.Highest * 100)} % of {Number(it.ScaledFrom!.Value.To.Value)} V: undecided, not scaled",
+                $"{Number(it.ScaledFrom!.Value.From.Value)} V lies outside {Number(it.OutsideWindowOf!.LowestMains * 100)} % to {Number(it.OutsideWindowOf.HighestMains * 100)} % of {Number(it.ScaledFrom!.Value.To.Value)} V: undecided, not scaled",
             Because.SwitchedOff => "the item was switched off or drew no load: the mains part was not under test",
             Because.SuppressorConducts =>
                 "a surge suppressor may conduct at this voltage: undecided, repeat at {Show(it.Limit!.Pack.Thresholds.GentleInsulationVoltage)}",

@@ -1,3 +1,4 @@
+using System.Text.Encodings.Web;
 using System.Text.Json;
 using Osierwand.Core.Contracts;
 using Osierwand.Server.Hosting;
@@ -40,7 +41,7 @@ internal static class ContractEndpoints
             return;
         }
         response.ContentType = "application/json";
-        await using var writer = new Utf8JsonWriter(response.BodyWriter);
+        await using var writer = new Utf8JsonWriter(response.BodyWriter, new() { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping });
         writer.WriteStartArray();
         foreach (var request in requests.EnumerateArray())
             Contract.Answer(verb, request, writer);
