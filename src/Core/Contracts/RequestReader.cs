@@ -59,6 +59,8 @@ internal static class RequestReader
                         break;
                     case "history":
                         history = List(value, entry => Past(entry, item ?? Peek(root)), MostHistory);
+                        if (history.Sum(past => past.Readings.Length) > MostHistoryReadings)
+                            throw new FaultException("", $"holds more than {MostHistoryReadings} readings in all: send the last years");
                         break;
                     case "house":
                         house = List(value, House);
@@ -225,6 +227,8 @@ internal static class RequestReader
 
     /// <summary>Earlier inspections, or tests, of one item: more than a week apart for twenty years.</summary>
     private const int MostHistory = 1000;
+
+    private const int MostHistoryReadings = 20_000;
 
     internal static HouseLimit House(JsonElement element)
     {

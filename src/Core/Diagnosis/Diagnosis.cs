@@ -21,8 +21,9 @@ public static class Diagnose
     /// <returns>The signatures that show, in the order of the table.</returns>
     public static ImmutableArray<Telling> Of(InspectionFacts facts, Assessment assessment, SessionFacts? session = null)
     {
-        var scenes = assessment.Results.Select(it => new Scene(facts, assessment, session ?? SessionFacts.Nothing, it)).ToArray();
-        var whole = new Scene(facts, assessment, session ?? SessionFacts.Nothing, null);
+        var around = new Surroundings(facts, assessment, session ?? SessionFacts.Nothing);
+        var scenes = assessment.Results.Select(it => new Scene(around, it)).ToArray();
+        var whole = new Scene(around, null);
         var tellings = ImmutableArray.CreateBuilder<Telling>();
         foreach (var signature in Signature.All)
         {

@@ -7,19 +7,53 @@ using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Diagnosis;
 
+/// <summary>What was read of one item, indexed once: every reading is looked at beside the others.</summary>
+internal sealed class Surroundings(InspectionFacts facts, Assessment assessment, SessionFacts session)
+{
+    private readonly ILookup<Conditions, Judgement> counting = assessment
+        .Results.Where(it => it.Status != Status.Void && it.Value is not null)
+        .ToLookup(it => it.Reading.Under);
+
+    private Dictionary<Conditions, double>? lowestEarth;
+    private bool? insulationUnchanged;
+
+    public InspectionFacts Facts => facts;
+    public Assessment Assessment => assessment;
+    public SessionFacts Session => session;
+
+    /// <summary>Readings that count, taken under one condition.</summary>
+    public IEnumerable<Judgement> Under(Conditions under) => counting[under];
+
+    public IEnumerable<Judgement> Counting => counting.SelectMany(group => group);
+
+    /// <summary>The least earth reading under each condition, in ohm; bounds left out.</summary>
+    public Dictionary<Conditions, double> LowestEarth =>
+        lowestEarth ??= counting
+            .Where(group => group.Key is Conditions.EarthContinuity)
+            .Select(group =>
+                (group.Key, Values: group.Where(it => it.Reading.Value is { IsBound: false }).Select(it => it.Value!.Value.Si).ToArray())
+            )
+            .Where(group => group.Values.Length > 0)
+            .ToDictionary(group => group.Key, group => group.Values.Min());
+
+    public bool InsulationUnchanged(Func<Judgement, bool> isUnchanged) =>
+        insulationUnchanged ??=
+            Counting.Where(it => it.Reading.Test == Test.Insulation).ToArray() is { Length: > 0 } now && now.All(isUnchanged);
+}
+
 /// <summary>One judged reading in its surroundings, as the signs look at it. <see cref="It"/> is null for signs of the whole
 /// session.</summary>
-internal sealed record Scene(InspectionFacts Facts, Assessment Assessment, SessionFacts Session, Judgement? It)
+internal sealed record Scene(Surroundings Around, Judgement? It)
 {
+    public InspectionFacts Facts => Around.Facts;
+    public Assessment Assessment => Around.Assessment;
+    public SessionFacts Session => Around.Session;
     public Item Item => Facts.Item;
     public Reading Reading => It!.Reading;
 
     /// <summary>Of a leakage reading; null for every other.</summary>
     public Conditions.Leakage? Leakage => Reading.Under as Conditions.Leakage;
     public double Si => It!.Value?.Si ?? 0;
-
-    /// <summary>Other readings that count.</summary>
-    public IEnumerable<Judgement> Others => Assessment.Results.Where(it => it != It && it.Status != Status.Void && it.Value is not null);
 }
 
 /// <summary>The signs that signatures are made of: small predicates over a reading, its item and what else was read.</summary>
@@ -107,25 +141,18 @@ internal static class Signs
 
     private static bool VariesWithFlex(Scene s) =>
         s.Reading.Value is { IsBound: false }
-        && s.Others.Any(other =>
-            other.Reading is Reading.EarthContinuity { Shown.IsBound: false }
-            && other.Reading.Under == s.Reading.Under
-            && Comparison.Above(s.Si - other.Value!.Value.Si, s.Facts.Pack.Thresholds.FlexSpread.Value)
-        );
+        && s.Around.LowestEarth.TryGetValue(s.Reading.Under, out var lowest)
+        && Comparison.Above(s.Si - lowest, s.Facts.Pack.Thresholds.FlexSpread.Value);
 
-    private static bool InsulationUnchanged(Scene s)
-    {
-        var now = s.Others.Where(it => it.Reading.Test == Test.Insulation).ToArray();
-        return now.Length > 0
-            && now.All(it =>
-                it.Status == Status.Pass
-                && (
-                    it.Reading.Value is { Qualifier: Qualifier.Above }
-                    || Reference(s, it) is not { } reference
-                    || it.Value!.Value.Si >= reference * Signature.Threshold("unchanged-insulation")
-                )
-            );
-    }
+    private static bool InsulationUnchanged(Scene s) =>
+        s.Around.InsulationUnchanged(it =>
+            it.Status == Status.Pass
+            && (
+                it.Reading.Value is { Qualifier: Qualifier.Above }
+                || Reference(s, it) is not { } reference
+                || it.Value!.Value.Si >= reference * Signature.Threshold("unchanged-insulation")
+            )
+        );
 
     private static bool ZeroOnEvery(Scene s)
     {
@@ -154,7 +181,9 @@ internal static class Signs
 
     /// <summary>The same measurement under another condition, in SI; null when it was not made.</summary>
     private static double? Twin(Scene s, Func<Conditions.Leakage, Conditions> other) =>
-        s.Leakage is { } own && other(own) is var under ? s.Others.FirstOrDefault(it => it.Reading.Under == under)?.Value?.Si : null;
+        s.Leakage is { } own && other(own) is var under
+            ? s.Around.Under(under).FirstOrDefault(it => !ReferenceEquals(it, s.It))?.Value?.Si
+            : null;
 
     /// <summary>Where the tester only said "bad", everything it could have been is named.</summary>
     private static bool IsFound(Scene s, ConductorFault fault, Test saidBy) =>

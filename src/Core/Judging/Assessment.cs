@@ -35,6 +35,29 @@ public sealed record InspectionFacts
     /// <summary>See <see cref="Judging.References"/>. Empty where the history is whole: then they are found in it.</summary>
     public ImmutableArray<PastInspection> References { get; init; } = [];
 
+    private (ImmutableArray<PastInspection> Of, ILookup<string, (PastInspection Past, int At)> ByKey)? index;
+
+    /// <summary>Readings of one measurement since the last repair that the history shows, oldest first. Indexed once: every reading asks
+    /// for its own.</summary>
+    internal IEnumerable<(PastInspection Past, int At)> EarlierOf(string key)
+    {
+        // A copy with another history has the index of this one until it asks.
+        if (index is not { } known || known.Of != History)
+            index = known = (History, Indexed(History));
+        return known.ByKey[key];
+    }
+
+    private static ILookup<string, (PastInspection Past, int At)> Indexed(ImmutableArray<PastInspection> history)
+    {
+        var repair = history.Length;
+        while (repair > 0 && !history[repair - 1].AfterRepair)
+            repair--;
+        return history
+            .Skip(Math.Max(0, repair - 1))
+            .SelectMany(past => past.Keys.Select((key, at) => (Key: key, Past: past, At: at)))
+            .ToLookup(it => it.Key, it => (it.Past, it.At));
+    }
+
     /// <summary>Of this inspection and of the one after it; with history they give the trend.</summary>
     public DateOnly? TestDate { get; init; }
 
@@ -127,28 +150,26 @@ public sealed record Assessment(
 
     /// <summary>Whether this is the worst of several readings of one test under one condition, at whatever points; what stands for them
     /// all on papers.</summary>
-    public bool IsWorst(int at)
+    public bool IsWorst(int at) => Results.Length > 1 && (worst ??= Worst(Results)).Contains(at);
+
+    private HashSet<int>? worst;
+
+    /// <summary>Measured by the room that is left, as points may have limits of their own; of equals the first stands.</summary>
+    private static HashSet<int> Worst(ImmutableArray<Judgement> results)
     {
-        var (it, several) = (Results[at], false);
-        if (it.Status == Status.Void || it.Value is not { } value)
-            return false;
-        for (var i = 0; i < Results.Length; i++)
+        var several = new Dictionary<Conditions, (int Count, int At, double Burden)>();
+        for (var at = 0; at < results.Length; at++)
         {
-            var other = Results[i];
-            if (
-                i == at
-                || other.Status == Status.Void
-                || other.Value is not { } theirs
-                || !other.Reading.Under.IsSameButForSpot(it.Reading.Under)
-            )
+            var it = results[at];
+            if (it.Status == Status.Void || it.Value is not { } value)
                 continue;
-            several = true;
-            // Measured by the room that is left, as points may have limits of their own; of equals the first stands.
-            var (mine, its) = (Burden(it, value), Burden(other, theirs));
-            if (its > mine || (its == mine && i < at))
-                return false;
+            var (under, burden) = (it.Reading.Under with { At = null }, Burden(it, value));
+            several[under] =
+                !several.TryGetValue(under, out var so) ? (1, at, burden)
+                : burden > so.Burden ? (so.Count + 1, at, burden)
+                : so with { Count = so.Count + 1 };
         }
-        return several;
+        return [.. several.Values.Where(group => group.Count > 1).Select(group => group.At)];
     }
 
     private static double Burden(Judgement it, Quantity value) =>
@@ -161,21 +182,16 @@ public sealed record Assessment(
     /// <summary>Earth readings at one point, path and part are one flexing set: a wide spread means a joint is failing.</summary>
     private static void AddFlexSpread(Thresholds rules, ImmutableArray<Judgement> results, List<string> advice)
     {
-        for (var i = 0; i < results.Length; i++)
+        var earths = 0;
+        foreach (var it in results)
+            earths += InFlexSet(it) ? 1 : 0;
+        // One reading moves by nothing: the ordinary sheet costs no index.
+        if (earths < 2)
+            return;
+        foreach (var set in results.Where(InFlexSet).GroupBy(it => it.Reading.Under))
         {
-            if (!InFlexSet(results[i]))
-                continue;
-            var (low, high) = (results[i].Value!.Value.Si, results[i].Value!.Value.Si);
-            var first = true;
-            for (var j = 0; j < results.Length && first; j++)
-            {
-                if (!InFlexSet(results[j]) || results[i].Reading.Under != results[j].Reading.Under)
-                    continue;
-                first = j >= i;
-                low = Math.Min(low, results[j].Value!.Value.Si);
-                high = Math.Max(high, results[j].Value!.Value.Si);
-            }
-            if (first && Comparison.Above(high - low, rules.FlexSpread.Value))
+            var (low, high) = (set.Min(it => it.Value!.Value.Si), set.Max(it => it.Value!.Value.Si));
+            if (Comparison.Above(high - low, rules.FlexSpread.Value))
                 advice.Add(
                     $"Earth continuity moved by {QuantityText.Show(new Ohms(high - low))} while the flex was moved: a joint is failing."
                 );

@@ -29,6 +29,9 @@ public sealed record Trend(string Key, Quantity SinceReference, double? PerYear,
 {
     private const double DaysPerYear = 365.25;
 
+    /// <summary>Every pair is compared, so the newest so many: more than a reading a week for ten years.</summary>
+    private const int MostForSlope = 600;
+
     /// <summary>Trends of an inspection's readings that call for advice, against its history.</summary>
     public static IEnumerable<Trend> Of(InspectionFacts facts, ImmutableArray<Judgement> results)
     {
@@ -36,14 +39,13 @@ public sealed record Trend(string Key, Quantity SinceReference, double? PerYear,
             yield break;
         // Without a date of its own the newest inspection counts as the day after the last: the change since the reference needs no date.
         var today = facts.TestDate ?? (facts.History.IsEmpty ? facts.References : facts.History)[^1].Date.AddDays(1);
-        foreach (var it in results)
-        {
-            // A borrowed limit counts for itself: the reading's trend is told once, against its own pack.
-            if (it.Status == Status.Void || it.Reading.Borrowed is not null || it.Limit?.Value is null || it.Value is null)
-                continue;
-            if (For(facts, it, today) is { Advice: not null } trend)
+        // A borrowed limit counts for itself: the reading's trend is told once, against its own pack. Of one flexing set the worst counts.
+        var measurements = results
+            .Where(it => it.Status != Status.Void && it.Reading.Borrowed is null && it.Limit?.Value is not null && it.Value is not null)
+            .GroupBy(it => StepKey.Of(it.Reading.Under));
+        foreach (var measurement in measurements)
+            if (For(facts, measurement.MaxBy(it => it.Use ?? 0)!, today) is { Advice: not null } trend)
                 yield return trend;
-        }
     }
 
     /// <summary>The trend of one judged reading, or null without an earlier reading of the same kind.</summary>
@@ -58,7 +60,7 @@ public sealed record Trend(string Key, Quantity SinceReference, double? PerYear,
         points.Add((today.DayNumber, Compared(now)));
 
         var change = Compared(now) - points[0].Value;
-        var slope = points.Count >= facts.Pack.Thresholds.TrendReadings ? TheilSen(points) : null;
+        var slope = points.Count >= facts.Pack.Thresholds.TrendReadings ? TheilSen(points[^Math.Min(points.Count, MostForSlope)..]) : null;
         return new(key, value with { Si = change }, slope * DaysPerYear, AdviceOf(now, limit, change, slope, facts, today));
     }
 
@@ -68,14 +70,11 @@ public sealed record Trend(string Key, Quantity SinceReference, double? PerYear,
         var points = new List<(double Days, double Value)>();
         var (repaired, seenFrom) = (DateOnly.MinValue, facts.History.IsEmpty ? DateOnly.MaxValue : facts.History[0].Date);
         foreach (var past in facts.History)
-        {
             if (past.AfterRepair)
-            {
                 (repaired, seenFrom) = (past.Date, past.Date);
-                points.Clear();
-            }
-            points.AddRange(PointsOf(past, facts, key));
-        }
+        foreach (var (past, at) in facts.EarlierOf(key))
+            if (References.Of(facts.Pack, facts.Item, past.Readings[at]) is { } judged)
+                points.Add((past.Date.DayNumber, Compared(judged)));
         // What was kept as a fact lies before all that is still looked at, unless a repair took it away.
         var kept = facts.References.Where(past => past.Date < seenFrom && past.Date >= repaired);
         points.InsertRange(0, kept.SelectMany(past => PointsOf(past, facts, key)));
