@@ -99,4 +99,20 @@ public class ReferenceTests
         var now = Judge.Of(Uk, Drill, Current(0.5));
         Trend.For(facts, now, new(2024, 3, 1))!.SinceReference.Si.ShouldBe(0.1e-3, 1e-9);
     }
+
+    /// <summary>Of a flexing set the worst counts: the joint is one, and so is what is told of it.</summary>
+    [Fact]
+    public void The_trend_of_a_flexing_set_is_told_once_by_its_worst()
+    {
+        var facts = new InspectionFacts
+        {
+            Pack = Uk,
+            Item = Drill,
+            Readings = [Earth(0.1), Earth(0.13), Earth(0.11)],
+            History = [On(2024, Earth(0.02)), On(2025, Earth(0.02))],
+            TestDate = new(2026, 3, 1),
+        };
+        var told = Assessment.Of(facts).Advice.Where(line => line.Contains("since its reference", StringComparison.Ordinal)).ToArray();
+        told.ShouldHaveSingleItem().ShouldContain("79");
+    }
 }

@@ -41,7 +41,7 @@ public sealed record Trend(string Key, Quantity SinceReference, double? PerYear,
         var today = facts.TestDate ?? (facts.History.IsEmpty ? facts.References : facts.History)[^1].Date.AddDays(1);
         // A borrowed limit counts for itself: the reading's trend is told once, against its own pack. Of one flexing set the worst counts.
         var measurements = results
-            .Where(it => it.Status != Status.Void && it.Reading.Borrowed is null && it.Limit?.Value is not null && it.Value is not null)
+            .Where(it => it.Status == Status.Pass && it.Reading.Borrowed is null && it.Limit?.Value is not null && it.Value is not null)
             .GroupBy(it => StepKey.Of(it.Reading.Under));
         foreach (var measurement in measurements)
             if (For(facts, measurement.MaxBy(it => it.Use ?? 0)!, today) is { Advice: not null } trend)

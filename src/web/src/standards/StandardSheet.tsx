@@ -159,7 +159,14 @@ function Row({ row, page }: { row: Schema['LimitRow']; page: Schema['StandardPag
           )}
         </Box>
       </Box>
-      {editing && <HouseEditor standardId={page.card.id} says={page.card.scope ? 'The standard' : 'The rule'} row={row} onClose={() => setEditing(false)} />}
+      {editing && (
+        <HouseEditor
+          standardId={page.card.id}
+          says={page.card.scope ? 'The standard' : 'The rule'}
+          row={row}
+          onClose={() => setEditing(false)}
+        />
+      )}
     </Box>
   );
 }

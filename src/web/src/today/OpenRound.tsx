@@ -138,7 +138,9 @@ export function OpenRound({ onClose }: { onClose: () => void }) {
             {text('volts', 'Mains of the site, V', {
               required: false,
               placeholder: "the standard's",
-              helperText: isVoltsANumber ? 'to neutral; empty: as the standard supposes' : 'This is no number.',
+              helperText: isVoltsANumber
+                ? 'to neutral; empty: as the standard supposes'
+                : 'This is no number.',
               error: !isVoltsANumber,
               slotProps: { inputLabel: { shrink: true }, htmlInput: { inputMode: 'decimal', maxLength: 6 } },
             })}
