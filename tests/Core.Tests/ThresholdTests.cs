@@ -11,7 +11,8 @@ using Shouldly;
 
 namespace Osierwand.Core.Tests;
 
-/// <summary>The figures that are no limit of a test: every one stands in a table, is read from it, and the house may only tighten it.</summary>
+/// <summary>The figures that are no limit of a test: every one stands in a table, is read from it, and the house may only tighten
+/// it.</summary>
 public class ThresholdTests
 {
     public static TheoryData<string, string> Rows() =>

@@ -22,7 +22,8 @@ public sealed record PlaceIntervals(
     BaseInterval Lead
 );
 
-/// <summary>The risk-based base intervals and the ladder on which they are shortened and lengthened; versioned data like the packs.</summary>
+/// <summary>The risk-based base intervals and the ladder on which they are shortened and lengthened; versioned data like the
+/// packs.</summary>
 /// <param name="LadderMonths">From a week to sixty months, ascending.</param>
 public sealed record IntervalTable(
     string Id,

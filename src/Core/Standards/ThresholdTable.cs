@@ -95,7 +95,8 @@ public sealed record ThresholdTable(
     /// <summary>The row with exactly this id, or null.</summary>
     public Threshold? Find(string id) => Thresholds.FirstOrDefault(row => row.Id == id);
 
-    /// <summary>The figure in force. A missing row, or one that measures something else, is a fault of the shipped file and throws.</summary>
+    /// <summary>The figure in force. A missing row, or one that measures something else, is a fault of the shipped file and
+    /// throws.</summary>
     internal Quantity Of(string id, Dimension dimension) =>
         Find(id) is { } row && row.InForce.Dimension == dimension
             ? row.InForce

@@ -198,7 +198,8 @@ public sealed class Rulings(OsierwandDb db, InstrumentLine line, TimeProvider ti
     internal static SiteMains? MainsOf(Site site) =>
         site.NominalV is null && site.MainsHz is null ? null : new SiteMains(site.NominalV, site.MainsHz);
 
-    /// <summary>As they are kept with the item. After a correction, and for items older than them, they are gathered from every record.</summary>
+    /// <summary>As they are kept with the item. After a correction, and for items older than them, they are gathered from every
+    /// record.</summary>
     private async Task<ImmutableArray<PastInspection>> ReferencesAsync(RegisterItem item, RulePack? pack, CancellationToken cancel)
     {
         if (item.ReferenceValues is { } kept && BenchJson.ReadPast(kept).TryGet(out var known))
