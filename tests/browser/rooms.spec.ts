@@ -67,3 +67,29 @@ test('a lead reads a standard, is refused a loosening, tightens a limit, and the
   await expect(page.getByRole('article')).toContainText('Whisker in the plug');
   await expectNoSeriousFindings(page);
 });
+
+test('what all standards share is read like a standard, and only what is a matter of strictness is tightened', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: /Maud Tarrant/ }).click();
+  await page.getByRole('link', { name: 'Standards' }).click();
+  await page.getByRole('navigation', { name: 'Standards' }).getByRole('link', { name: /Common rules/ }).click();
+  const mains = page.getByRole('region', { name: 'Leakage' });
+  await expect(mains).toContainText('Lowest mains voltage that is scaled, of nominal');
+  await expect(page.getByRole('button', { name: /Relative tolerance/ })).toHaveCount(0);
+  await mains.getByRole('button', { name: /Lowest mains voltage/ }).click();
+  const form = page.getByRole('form', { name: /House limit of Lowest mains/ });
+  await form.getByRole('textbox', { name: 'House limit' }).fill('80');
+  await form.getByRole('textbox', { name: 'Why the house is stricter' }).fill('brown-outs mislead');
+  await form.getByRole('button', { name: 'Set the house limit' }).click();
+  await expect(form.getByRole('alert')).toContainText('80 % would loosen 85 %');
+  await form.getByRole('textbox', { name: 'House limit' }).fill('86');
+  await form.getByRole('button', { name: 'Set the house limit' }).click();
+  await expect(page.getByText('house: brown-outs mislead')).toBeVisible();
+  await expectNoSeriousFindings(page);
+  // Lifted again, since the other journeys share this house.
+  await mains.getByRole('button', { name: /Lowest mains voltage/ }).click();
+  await form.getByRole('button', { name: 'Lift it' }).click();
+  await expect(page.getByText('house: brown-outs mislead')).toHaveCount(0);
+  await page.getByRole('navigation', { name: 'Standards' }).getByRole('link', { name: /Intervals/ }).click();
+  await expect(page.getByRole('region', { name: 'Kitchen, cleaning, laundry' })).toContainText('formal visual 3 months');
+});
