@@ -9,7 +9,8 @@ public static class QuantityText
     public static string Show(Quantity quantity) => Show(quantity, Suited(quantity));
 
     /// <summary>In one given unit, so that a column of values lines up.</summary>
-    public static string Show(Quantity quantity, Unit unit) => $"{Number(quantity.Si / unit.Factor)} {unit.Label}";
+    public static string Show(Quantity quantity, Unit unit) =>
+        unit.Label.Length == 0 ? Number(quantity.Si / unit.Factor) : $"{Number(quantity.Si / unit.Factor)} {unit.Label}";
 
     /// <summary>In the unit a column usually has, unless the value would drown in noughts there: 3 µA stays "3 µA" among
     /// milliamperes.</summary>

@@ -26,6 +26,7 @@ public sealed record Unit(string Symbol, string Label, Dimension Dimension, doub
     public static readonly Unit Day = new("d", "days", Dimension.Days, 1);
     public static readonly Unit Month = new("months", "months", Dimension.Months, 1);
     public static readonly Unit Times = new("x", "×", Dimension.Count, 1);
+    public static readonly Unit One = new("1", "", Dimension.Count, 1);
     public static readonly Unit Watt = new("W", "W", Dimension.Power, 1);
     public static readonly Unit DegreeCelsius = new("degC", "°C", Dimension.Temperature, 1);
     public static readonly Unit Kelvin = new("K", "K", Dimension.TemperatureDifference, 1);
@@ -51,6 +52,7 @@ public sealed record Unit(string Symbol, string Label, Dimension Dimension, doub
         Day,
         Month,
         Times,
+        One,
         Watt,
         DegreeCelsius,
         Kelvin,

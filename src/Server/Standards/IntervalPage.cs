@@ -15,7 +15,7 @@ internal static class IntervalPage
         new(
             Card(),
             1,
-            $"{Table.Remark} The ladder: {string.Join(", ", Table.LadderMonths)}.",
+            $"{Table.Remark} Each row: formal visual / combined inspection and test. The ladder: {string.Join(", ", Table.LadderMonths)}.",
             [.. Table.Base.Select(place => new LimitGroup(null, Capital(place.Value.Name), [.. Columns.Select(use => Row(place, use))]))],
             [],
             [],
@@ -38,8 +38,8 @@ internal static class IntervalPage
     private static LimitRow Row(KeyValuePair<Place, PlaceIntervals> place, (string What, UseOf Use, ItemKind Kind) column)
     {
         var (_, interval) = Table.For(place.Key, column.Use, column.Kind);
-        var text = $"user check {interval.User} · formal visual {interval.Visual} · combined {interval.Combined}";
-        return new($"{place.Key}-{column.What}", column.What, text, Table.Clause, null, [], null);
+        var text = $"{interval.Visual} / {interval.Combined}";
+        return new($"{place.Key}-{column.What}", column.What, text, Table.Clause, $"User check: {interval.User}", [], null);
     }
 
     private static string Capital(string text) => char.ToUpperInvariant(text[0]) + text[1..];

@@ -209,11 +209,11 @@ internal static class StandardsEndpoints
         new(
             row.Id,
             row.What,
-            QuantityText.Show(row.Shipped),
+            QuantityText.Show(row.Shipped, row.Unit),
             row.Clause,
             row.Remark,
-            row.Tightens == Tightening.Never ? [] : Units(row.Unit.Dimension, QuantityText.Show(row.Shipped)),
-            row.House is { } house ? new(QuantityText.Show(house.Bound), house.Value, house.Unit.Symbol, house.Reason) : null
+            row.Tightens == Tightening.Never ? [] : Units(row.Unit.Dimension, QuantityText.Show(row.Shipped, row.Unit)),
+            row.House is { } house ? new(QuantityText.Show(house.Bound, house.Unit), house.Value, house.Unit.Symbol, house.Reason) : null
         );
 
     private static StandardCard Card(RulePack pack) =>
