@@ -67,6 +67,8 @@ internal sealed class Host(string connection, int instrument = 0) : WebApplicati
 {
     protected override void ConfigureWebHost(IWebHostBuilder builder)
     {
+        // As a house runs it: what developers alone would be told is told to nobody.
+        builder.UseEnvironment("Production");
         builder.UseSetting("ConnectionStrings:Osierwand", connection);
         builder.UseSetting("Demo:Enabled", "true");
         builder.UseSetting("Simulator:Port", instrument.ToString(CultureInfo.InvariantCulture));

@@ -1,8 +1,10 @@
 using System.Net;
 using System.Text.Json.Nodes;
 using Microsoft.EntityFrameworkCore;
+using Osierwand.Core.Cords;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Records;
+using Osierwand.Core.Standards;
 using Shouldly;
 using UglyToad.PdfPig;
 
@@ -165,5 +167,22 @@ public class RegisterTests(World world)
             TestContext.Current.CancellationToken
         );
         png[..4].ShouldBe([0x89, 0x50, 0x4E, 0x47]);
+    }
+
+    /// <summary>What hides in a demo item is a fault of wear or use, never one that its own plate gives away on every one of its
+    /// kind.</summary>
+    [Fact]
+    public async Task No_demo_item_is_condemned_by_its_own_plate()
+    {
+        var items = await world.InDatabase(db =>
+            db.Items.AsNoTracking().Where(it => !it.Tag.StartsWith("T-")).ToListAsync(TestContext.Current.CancellationToken)
+        );
+        items.Count.ShouldBeGreaterThan(390);
+        var condemned = items.Where(it =>
+            FuseAndFlex
+                .Check(it.Equipment, PackLibrary.Find(it.Equipment.IsMedical ? "iec-62353-2014" : "uk-cop-5")!)
+                .Any(found => found.IsFault)
+        );
+        condemned.Select(it => it.Name).Distinct().ShouldBeEmpty();
     }
 }

@@ -309,6 +309,8 @@ internal static class DemoCatalogue
         Medical(itemClass, watts, UseOf.Movable, MainsSwitch.Electronic, parts) with
         {
             RatedVoltage = new(120),
+            // At 120 V the same watts draw twice the current: what heats water has the thicker cord.
+            Cord = new(new(2.5), new(watts > 1000 ? 1.5 : 1.0), Detachable: true),
         };
 
     private const ClassEvidence Earth = ClassEvidence.EarthSymbolOrPinMetalReachable;

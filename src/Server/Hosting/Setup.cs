@@ -58,6 +58,8 @@ internal static class Setup
         });
         services.AddResponseCompression();
         services.AddProblemDetails();
+        // What was wrong with a request is told in every environment, and not to developers alone.
+        services.Configure<RouteHandlerOptions>(it => it.ThrowOnBadRequest = true);
         services.AddExceptionHandler<Problems>();
         services.AddHealthChecks().AddNpgSql(connection, name: "database", timeout: TimeSpan.FromSeconds(3));
         // A nullable enumeration is described where it is used; among the words themselves the generator's null would be wrong.
