@@ -458,4 +458,38 @@ public class BenchTests(World world)
     }
 
     private Task<int> Count(Kettle kettle) => world.InDatabase(db => db.Inspections.CountAsync(it => it.ItemId == kettle.Item, Cancel));
+
+    /// <summary>References are kept with the item; gathered from the records they are the same, and what is taken back gives them
+    /// back.</summary>
+    [Fact]
+    public async Task References_outlive_the_history_come_back_from_the_records_and_from_a_withdrawal()
+    {
+        var kettle = await Kettle.Register(await world.App.SignedIn());
+        (await kettle.Save(await kettle.GoodWork())).Status.ShouldBe(200);
+        (await kettle.Save(await kettle.GoodWork())).Status.ShouldBe(200);
+        var kept = await kettle.Lay();
+        // The second earth reading is no reference, and a bound of insulation is none at all.
+        var reference = kept.References.ShouldHaveSingleItem().Readings.ShouldHaveSingleItem();
+        reference.Test.ShouldBe(Core.Standards.Test.EarthContinuity);
+        reference.Value.ShouldNotBeNull().Number.ShouldBe(0.05);
+
+        await world.InDatabase(db =>
+            db.Items.Where(it => it.Id == kettle.Item)
+                .ExecuteUpdateAsync(set => set.SetProperty(it => it.ReferenceValues, (string?)null), Cancel)
+        );
+        (await kettle.Lay()).Fingerprint.ShouldBe(kept.Fingerprint, "gathered from every record they are the same");
+
+        var (status, failed) = await kettle.Save(
+            await Kettle.Looked(kettle, Kettle.Typed("leakage/protectiveConductor", "4.9mA")),
+            EndKind.Fail
+        );
+        status.ShouldBe(200);
+        (await kettle.Lay()).References.Length.ShouldBe(2, "a decided current is the first of its kind");
+        var back = await kettle.Client.Post(
+            $"/api/v1/bench/inspections/{failed.Text("id")}/withdraw",
+            new { id = Guid.NewGuid(), reason = "wrong item" }
+        );
+        back.Status.ShouldBe(200);
+        (await kettle.Lay()).References.Length.ShouldBe(1);
+    }
 }
