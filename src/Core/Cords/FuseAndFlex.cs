@@ -33,7 +33,7 @@ public static class FuseAndFlex
 {
     public static FuseFacts Facts(Item item, RulePack pack)
     {
-        var load = item.RatedCurrent ?? (item.RatedPower is { } power ? new Amperes(power.Value / Across(item, pack)) : null);
+        var load = item.RatedCurrent ?? (item.RatedPower is { } power ? power / Across(item, pack) : null);
         Amperes? recommended =
             pack.Fuse is { } rule && item.RatedPower is { } watts && !item.IsCord
                 ? watts.Value <= rule.SmallUpTo.Value
@@ -46,10 +46,10 @@ public static class FuseAndFlex
     }
 
     /// <summary>Volts by which watts are divided for the current in one line: on three phases the power is shared by all.</summary>
-    private static double Across(Item item, RulePack pack) =>
-        item.Phases != 3 ? pack.NominalFor(item).Value
-        : item.RatedVoltage is { } lines ? lines.Value * Math.Sqrt(3)
-        : 3 * pack.NominalFor(item).Value;
+    private static Volts Across(Item item, RulePack pack) =>
+        item.Phases != 3 ? pack.NominalFor(item)
+        : item.RatedVoltage is { } lines ? Math.Sqrt(3) * lines
+        : 3 * pack.NominalFor(item);
 
     public static IReadOnlyList<FuseFinding> Check(Item item, RulePack pack)
     {
@@ -59,9 +59,9 @@ public static class FuseAndFlex
         var facts = Facts(item, pack);
         var findings = new List<FuseFinding>(0);
         var rounding = pack.Thresholds.PlateRounding;
-        if (facts is { Load: { } load, Carries: { } carries } && Exceeds(load, new(carries.Value * (1 + rounding))))
+        if (facts is { Load: { } load, Carries: { } carries } && Exceeds(load, (1 + rounding) * carries))
             findings.Add(new(true, $"The load of {A(load, carries)} is more than the {A(carries)} that the flex carries."));
-        if (facts is { Load: { } drawn, Fuse: { } small } && Exceeds(new(drawn.Value * (1 - rounding)), small))
+        if (facts is { Load: { } drawn, Fuse: { } small } && Exceeds((1 - rounding) * drawn, small))
             findings.Add(new(true, $"The fuse of {A(small)} is below the load of {A(drawn, small)}."));
         if (item.IsCord && facts is { Fuse: { } fuse, Carries: { } most } && Exceeds(fuse, most))
             findings.Add(new(true, $"The fuse of {A(fuse)} is more than the {A(most)} that the flex carries."));

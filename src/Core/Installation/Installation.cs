@@ -43,8 +43,8 @@ public sealed record LoopFinding(
     public static LoopFinding Of(Volts u0, Ohms zs, BreakerType type, Amperes rating, InstallationLimits limits)
     {
         var (times, dip) = (limits.TripsAt[type], limits.SupplyDip);
-        var (fault, trip) = (new Amperes(u0.Value / zs.Value), new Amperes(times * rating.Value));
-        var most = new Ohms(dip * u0.Value / trip.Value);
+        var (fault, trip) = (u0 / zs, times * rating);
+        var most = dip * u0 / trip;
         var status = Comparison.AtMost(zs.Value, most.Value) ? Status.Pass : Status.Fail;
         var thumb = fault.Value > rating.Value;
         return new(
@@ -75,7 +75,7 @@ public sealed record ElectrodeFinding(Ohms? Mean, Status Status, ImmutableArray<
     /// <param name="at52">With the potential spike at 52 %, 62 % and 72 % of the distance to the current spike.</param>
     public static ElectrodeFinding Of(Ohms at52, Ohms at62, Ohms at72, InstallationLimits limits)
     {
-        var mean = new Ohms((at52.Value + at62.Value + at72.Value) / 3);
+        var mean = 1.0 / 3 * (at52 + at62 + at72);
         var widest = new[] { at52, at62, at72 }.MaxBy(it => Math.Abs(it.Value - mean.Value));
         var off = mean.Value > 0 ? Math.Abs(widest.Value - mean.Value) / mean.Value : 0;
         var line = $"mean of {Show(at52)}, {Show(at62)} and {Show(at72)} = {Show(mean)}; the widest lies {Number(off * 100)} % from it";
@@ -153,7 +153,7 @@ public sealed record LeakageSum(Amperes Sum, Amperes Trips, bool Explains, Immut
     /// <summary>An RCD may trip from half its rating, so that is what the sum is held against.</summary>
     public static LeakageSum Of(IReadOnlyCollection<Amperes> leakages, Amperes rated, InstallationLimits limits)
     {
-        var (sum, trips) = (new Amperes(leakages.Sum(it => it.Value)), new Amperes(rated.Value * limits.LeakageShare));
+        var (sum, trips) = (new Amperes(leakages.Sum(it => it.Value)), limits.LeakageShare * rated);
         var explains = Comparison.AtLeast(sum.Value, trips.Value);
         return new(
             sum,

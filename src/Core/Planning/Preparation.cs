@@ -225,8 +225,7 @@ internal static class Preparation
         };
 
     private static Amperes? Load(Item item) =>
-        item.RatedCurrent
-        ?? (item is { RatedPower: { Value: > 0 } power, RatedVoltage: { } volts } ? new Amperes(power.Value / volts.Value) : null);
+        item.RatedCurrent ?? (item is { RatedPower: { Value: > 0 } power, RatedVoltage: { } volts } ? power / volts : null);
 
     public static string Terminals(Item item, Conditions under) =>
         under switch

@@ -35,18 +35,32 @@ public enum Dimension
 /// <summary>A resistance in ohm.</summary>
 public readonly record struct Ohms(double Value)
 {
+    public static Ohms operator +(Ohms a, Ohms b) => new(a.Value + b.Value);
+
+    public static Ohms operator *(double times, Ohms it) => new(times * it.Value);
+
     public static implicit operator Quantity(Ohms it) => new(it.Value, Dimension.Resistance);
 }
 
 /// <summary>A current in ampere.</summary>
 public readonly record struct Amperes(double Value)
 {
+    public static Amperes operator *(double times, Amperes it) => new(times * it.Value);
+
     public static implicit operator Quantity(Amperes it) => new(it.Value, Dimension.Current);
 }
 
 /// <summary>A voltage in volt.</summary>
 public readonly record struct Volts(double Value)
 {
+    public static Volts operator *(double times, Volts it) => new(times * it.Value);
+
+    /// <summary>What a voltage drives through a resistance: 230 V / 10 Ω is 23 A.</summary>
+    public static Amperes operator /(Volts across, Ohms through) => new(across.Value / through.Value);
+
+    /// <summary>At what resistance a voltage drives just this current.</summary>
+    public static Ohms operator /(Volts across, Amperes current) => new(across.Value / current.Value);
+
     public static implicit operator Quantity(Volts it) => new(it.Value, Dimension.Voltage);
 }
 
@@ -57,7 +71,11 @@ public readonly record struct Seconds(double Value)
 }
 
 /// <summary>A power in watt.</summary>
-public readonly record struct Watts(double Value);
+public readonly record struct Watts(double Value)
+{
+    /// <summary>What a load draws: 2300 W / 230 V is 10 A.</summary>
+    public static Amperes operator /(Watts load, Volts across) => new(load.Value / across.Value);
+}
 
 /// <summary>A length in metre.</summary>
 public readonly record struct Metres(double Value);

@@ -15,7 +15,7 @@ public sealed record FlexSize(SquareMillimetres Size, Ohms OhmPerMetre, Amperes?
 /// <param name="Warmth">R_t / R_20: 1.04 at 30 °C.</param>
 public sealed record ConductorResistance(Metres Length, SquareMillimetres Size, Ohms OhmPerMetre, Celsius Temperature, double Warmth)
 {
-    public Ohms Value => new(Length.Value * OhmPerMetre.Value * Warmth);
+    public Ohms Value => Length.Value * Warmth * OhmPerMetre;
 
     /// <summary>
     /// Of the item's flex, or null when length or size is unknown or there is no flex. A size between two of the table takes the next

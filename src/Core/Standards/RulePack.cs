@@ -376,7 +376,7 @@ public sealed record RulePack
     private ResolvedLimit WithConductor(LimitRule rule, Formula.PlusConductor formula, Item item)
     {
         var conductor = ConductorResistance.Of(item.Cord, this);
-        return new(this, rule, new Ohms(formula.Base.Value + (conductor?.Value.Value ?? 0)), formula.Base, conductor);
+        return new(this, rule, conductor is { } r ? formula.Base + r.Value : formula.Base, formula.Base, conductor);
     }
 
     private static Quantity ByLength(Formula.ByLength it, Metres? length)
