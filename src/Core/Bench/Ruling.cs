@@ -69,6 +69,17 @@ public sealed record SiteMains(double? NominalV, double? Hertz)
             Nominal = NominalV is { } volts ? new Volts(volts) : pack.Nominal,
             Hertz = Hertz ?? pack.Hertz,
         };
+
+    /// <returns>Why no site has such mains, or null.</returns>
+    public Fault? Refusal() =>
+        NominalV is { } volts && volts is not (>= LowestVolts and <= HighestVolts)
+            ? new Fault("nominalV", $"Mains of a site lie between {LowestVolts} and {HighestVolts} V.")
+        : Hertz is { } hertz && !Frequencies.Contains(hertz) ? new Fault("mainsHz", "Mains are of 50 or 60 Hz, or direct current (0).")
+        : null;
+
+    private const double LowestVolts = 12;
+    private const double HighestVolts = 1000;
+    private static readonly double[] Frequencies = [0, 50, 60];
 }
 
 /// <summary>One standard's house limits as they stood, or those over the common rules.</summary>

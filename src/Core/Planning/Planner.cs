@@ -46,17 +46,13 @@ public static class Planner
             AskedBy.MedicalInsulation => policy.MedicalInsulation == MedicalInsulationPolicy.Yes,
             AskedBy.MedicalCordInsulation => policy.MedicalInsulation == MedicalInsulationPolicy.CordOnly,
             _ => !ScopeOf.IsLeftOut(series, item, pack, policy),
-        } && !((IsChoice(series, policy) || LacksMains(series, pack, policy)) && !item.SwitchHidesMains);
+        }
+        && !ScopeOf.LacksMains(series, item, pack, policy)
+        && !(IsChoice(series, policy) && !item.SwitchHidesMains);
 
     /// <summary>A current that the client does without where insulation may stand for it.</summary>
     private static bool IsChoice(Series series, Policy policy) =>
         series is { Test: Test.Leakage, Need: Need.OneOfGroup } && policy.Leakage == LeakagePolicy.None;
-
-    /// <summary>A current that direct current at the site cannot drive, where insulation may stand for it.</summary>
-    private static bool LacksMains(Series series, RulePack pack, Policy policy) =>
-        pack.Hertz == 0
-        && series is { Test: Test.Leakage, Need: Need.OneOfGroup, Powered: true }
-        && policy.Leakage != LeakagePolicy.Alternative;
 
     /// <summary>Every choice that is not the usual one, with its reason.</summary>
     private static ImmutableArray<string> Remarks(RulePack pack, Item item, Policy policy, Scope scope, bool measured)
@@ -82,8 +78,8 @@ public static class Planner
                     ? "The client has no leakage measured, but behind an electronic switch only the current decides: it stays."
                     : "No leakage: the client's choice where the standard lets insulation stand alone."
             );
-        if (measured && pack.Series.Any(series => series.Planned && series.IsFor(item) && LacksMains(series, pack, policy)))
-            remarks.Add("No leakage: this site has direct current, and insulation may stand for it.");
+        if (measured && pack.Series.Any(series => series.Planned && series.IsFor(item) && ScopeOf.LacksMains(series, item, pack, policy)))
+            remarks.Add("No leakage and no trip times: this site has direct current, and they are measured with alternating mains.");
         if (policy.Leakage == LeakagePolicy.Alternative && item.SwitchHidesMains)
             remarks.Add("Leakage is measured powered: the alternative method does not reach a mains part behind an electronic switch.");
         if (ScopeOf.Refusal(pack, item, scope, policy) is { } refusal)

@@ -89,17 +89,31 @@ public static class ScopeOf
     public static string? Refusal(RulePack pack, Item item, Scope scope, Policy policy) =>
         !IncludesMeasuring(scope, policy, item, pack) || IsNothingAsked(item, pack) ? null
         : !pack.Series.Any(it => IsAsked(it, item, pack, policy)) ? NoTest
-        : pack.Series.Any(it => IsAsked(it, item, pack, policy) && NeedsMains(it, item, pack, policy)) ? NoMains
+        : pack.Series.Any(it => IsAsked(it, item, pack, policy) && LacksMains(it, item, pack, policy) && !MayInsulationStand(it, item))
+            ? NoMains
         : null;
 
-    /// <summary>At a site with direct current: a required step that only alternating mains can make. Where insulation may stand for a
-    /// current the current is left out instead.</summary>
-    private static bool NeedsMains(Series series, Item item, RulePack pack, Policy policy) =>
-        pack.Hertz == 0
-        && series.Powered
-        && series.Test is Test.Leakage or Test.RcdTrip
-        && !(series.Need == Need.OneOfGroup && !item.SwitchHidesMains)
-        && !(policy.MedicalMethod == LeakageMethod.Alternative && pack.Scope == PackScope.Medical && !item.SwitchHidesMains);
+    /// <summary>At a site with direct current: what only alternating mains can make. It is neither planned nor ever done there: on direct
+    /// current a filter leaks nothing, and nothing would pass. The alternative method brings its own supply, where the standard judges
+    /// it.</summary>
+    public static bool LacksMains(Series series, Item item, RulePack pack, Policy policy) =>
+        pack.Hertz == 0 && series is { Powered: true, Test: Test.Leakage or Test.RcdTrip } && !IsByAlternative(series, item, pack, policy);
+
+    private static bool IsByAlternative(Series series, Item item, RulePack pack, Policy policy)
+    {
+        var isWanted =
+            pack.Scope == PackScope.Appliances
+                ? policy.Leakage == LeakagePolicy.Alternative
+                : policy.MedicalMethod == LeakageMethod.Alternative;
+        return isWanted
+            && item is { SwitchHidesMains: false, Class: not ProtectionClass.Internal }
+            && series.Planning.All(under =>
+                under is Conditions.Leakage leakage && pack.LimitFor(item, leakage with { Method = LeakageMethod.Alternative }) is not null
+            );
+    }
+
+    private static bool MayInsulationStand(Series series, Item item) =>
+        series is { Test: Test.Leakage, Need: Need.OneOfGroup } && !item.SwitchHidesMains;
 
     /// <summary>Internally powered and nothing of it touches a patient: the one kind of item that passes with nothing
     /// measured.</summary>

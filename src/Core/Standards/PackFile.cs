@@ -36,7 +36,8 @@ internal sealed record PackFile(
     EarthSourceRow? EarthSource = null,
     IReadOnlyDictionary<Place, Period>? CombinedMonthsByPlace = null,
     RcdIntervalRows? RcdIntervals = null,
-    IReadOnlyDictionary<string, string>? Words = null
+    IReadOnlyDictionary<string, string>? Words = null,
+    [property: JsonPropertyName("$schema")] string? Schema = null
 );
 
 /// <summary>What several packs share.</summary>

@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Osierwand.Core;
+using Osierwand.Core.Bench;
 using Osierwand.Core.Records;
 using Osierwand.Core.Standards;
 using Osierwand.Server.Hosting;
@@ -44,9 +45,6 @@ internal static class OpenRound
 {
     private const int LongestName = 120;
     private const int LongestCode = 10;
-    private const double LowestVolts = 12;
-    private const double HighestVolts = 1000;
-    private static readonly double[] Frequencies = [0, 50, 60];
 
     public static async Task<Ok<OpenRoundForm>> Form(OsierwandDb db, CancellationToken cancel)
     {
@@ -158,10 +156,8 @@ internal static class OpenRound
             return new("standardId", $"There is no standard “{sent.StandardId}”.");
         if (sent.MedicalStandardId is { } medical && PackLibrary.Find(medical)?.Scope != PackScope.Medical)
             return new("medicalStandardId", $"“{medical}” is not a standard for medical devices.");
-        if (sent.NominalV is { } volts && !(volts is >= LowestVolts and <= HighestVolts))
-            return new("nominalV", $"Mains of a site lie between {LowestVolts} and {HighestVolts} V.");
-        if (sent.MainsHz is { } hertz && !Frequencies.Contains(hertz))
-            return new("mainsHz", "Mains are of 50 or 60 Hz, or direct current (0).");
+        if (new SiteMains(sent.NominalV, sent.MainsHz).Refusal() is { } mains)
+            return mains;
         return sent.EndsOn < today ? new("endsOn", "A round cannot end before it begins.") : null;
     }
 }

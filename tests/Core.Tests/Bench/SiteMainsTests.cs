@@ -71,6 +71,42 @@ public class SiteMainsTests
         ScopeOf.Refusal(At("iec-62353-2014", 110, 0), Device, Scope.Combined, alternative).ShouldBeNull();
     }
 
+    /// <summary>On direct current a filter leaks nothing: a powered leakage step there would be a pass of what was never tried.</summary>
+    [Fact]
+    public void No_pack_and_no_policy_plans_on_direct_current_what_only_mains_can_make()
+    {
+        var device = Device with { AppliedParts = [new("ECG", AppliedPartType.CF, 3)] };
+        foreach (var id in PackLibrary.Ids)
+        foreach (var item in new[] { Drill, device, Drill with { MainsSwitch = MainsSwitch.Electronic } })
+        foreach (var method in Enum.GetValues<LeakageMethod>())
+        foreach (var leakage in Enum.GetValues<LeakagePolicy>())
+        {
+            if (item.IsMedical && PackLibrary.Find(id)!.Scope == PackScope.Appliances)
+                continue;
+            var (pack, policy) = (At(id, 110, 0), Policy.Usual with { MedicalMethod = method, Leakage = leakage });
+            var planned = Planner.Of(pack, item, policy).Steps.Select(step => step.Under).ToArray();
+            planned.ShouldNotContain(under => under is Conditions.RcdTrip, id);
+            planned
+                .OfType<Conditions.Leakage>()
+                .ShouldAllBe(under => under.Method == LeakageMethod.Alternative, $"{id} {item.Kind} {method} {leakage}");
+        }
+        // This standard has no limits for the alternative method: the policy changes nothing.
+        var wanted = Policy.Usual with
+        {
+            MedicalMethod = LeakageMethod.Alternative,
+        };
+        ScopeOf.Refusal(At("iec-60601-1-2012", 110, 0), device, Scope.Combined, wanted).ShouldBe(ScopeOf.NoMains);
+    }
+
+    [Theory]
+    [InlineData(110.0, 60.0, null)]
+    [InlineData(null, null, null)]
+    [InlineData(5.0, null, "nominalV")]
+    [InlineData(double.NaN, null, "nominalV")]
+    [InlineData(230.0, 400.0, "mainsHz")]
+    public void Mains_that_no_site_has_are_refused(double? volts, double? hertz, string? path) =>
+        (new SiteMains(volts, hertz).Refusal()?.Path).ShouldBe(path);
+
     [Fact]
     public void A_sheet_says_the_supply_and_a_ruling_goes_through_json_with_it()
     {
