@@ -66,7 +66,9 @@ public class EndOfASheet
         var fresh = Anew();
         var happened = BenchJson.ReadEvents(sent).Value;
         var state = BenchState.Of(fresh, happened);
-        var record = RecordWriter.Write(state, happened, new(EndKind.Pass, null, null), Guid.NewGuid(), At, TimeZoneInfo.Utc).Value;
+        var record = RecordWriter
+            .Write(state, happened, new(EndKind.Pass, null, null), Guid.NewGuid(), At, TimeZoneInfo.Utc, DateOnly.MinValue)
+            .Value;
         return fresh.Fingerprint.Length + state.Fingerprint.Length + record.ToJson().Length + BenchJson.Write(record.Taken).Length;
     }
 

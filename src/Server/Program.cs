@@ -7,9 +7,15 @@ using Osierwand.Server.People;
 using Osierwand.Server.Register;
 using Osierwand.Server.Rounds;
 using Osierwand.Server.Standards;
+using Osierwand.Server.Trust;
 using Serilog;
 
 var builder = WebApplication.CreateBuilder(args);
+if (args is [Preparation.Verb])
+{
+    await Preparation.PrepareAsync(builder.Configuration);
+    return;
+}
 builder.Host.UseSerilog(
     (context, log) =>
         log.ReadFrom.Configuration(context.Configuration).WriteTo.Console(formatProvider: System.Globalization.CultureInfo.InvariantCulture)
@@ -19,8 +25,10 @@ builder.AddOsierwand();
 var app = builder.Build();
 app.UseOsierwand();
 
-var api = app.MapGroup("/api/v1").RequireAuthorization();
-api.MapPeople();
+var api = app.MapGroup("/api/v1");
+api.MapSignIn();
+api.MapOwnAccount();
+api.MapAccounts();
 api.MapRounds();
 api.MapRegister();
 api.MapBench();
@@ -28,8 +36,10 @@ api.MapKit();
 api.MapLabels();
 api.MapContract();
 api.MapStandards();
-app.MapHub<BenchHub>("/hubs/bench").RequireAuthorization();
+api.MapTrust();
+app.MapHub<BenchHub>("/hubs/bench").For(Access.Worker);
 app.MapWeb();
+AccessRules.EveryEndpointSays(app);
 
 if (!BuildTime.IsDescribing)
     await Preparation.RunAsync(app);

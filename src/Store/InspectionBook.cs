@@ -1,8 +1,10 @@
+using System.Text;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using Osierwand.Core.Contracts;
 using Osierwand.Core.Forms;
+using Osierwand.Core.Records;
 using Osierwand.Store.Entities;
 
 namespace Osierwand.Store;
@@ -64,18 +66,21 @@ public static class InspectionBook
     /// <param name="item">As it is known after the inspection; its revision is the one the bench worked on.</param>
     /// <param name="standing">As it stands afterwards.</param>
     /// <param name="changes">Facts that were corrected on the bench; empty lines where none were.</param>
+    /// <param name="audit">Who did it, from where.</param>
     public static async Task<Appended> AppendAsync(
         this OsierwandDb db,
         Inspection it,
         RegisterItem item,
         ItemStanding standing,
         ItemChange changes,
+        AuditEntry audit,
         CancellationToken cancel
     )
     {
         try
         {
-            var (outcome, equipment) = (it.Outcome.ToString(), ItemJson.Write(item.Equipment));
+            (it.Revision, it.After, it.Chain) = (item.Revision + 1, standing.ToJson(), RecordChain.Form);
+            var (columns, outcome, equipment) = (it.Columns().ToString(), it.Outcome.ToString(), ItemJson.Write(item.Equipment));
             var (place, evidence) = (item.Place.ToString(), item.Evidence.ToString());
             var rows = await db.Database.ExecuteSqlAsync(
                 $"""
@@ -89,15 +94,20 @@ public static class InspectionBook
                 ), changed AS (
                     INSERT INTO item_changes (id, item_id, at, by, reason, lines)
                     SELECT {changes.Id}, moved.id, {changes.At}, {changes.By}, {changes.Reason}, {changes.Lines} FROM moved WHERE cardinality({changes.Lines}) > 0
+                ), audited AS (
+                    INSERT INTO audit_entries (at, person_id, person, what, subject, subject_id, session_id, address, after)
+                    SELECT {audit.At}, {audit.PersonId}, {audit.Person}, {audit.What}, {audit.Subject}, {it.Id}, {audit.SessionId}, {audit.Address}, {audit.After}::json
+                    FROM moved
                 ), book AS (
-                    UPDATE books SET number = number + 1, hash = sha256(hash || convert_to({it.Record}, 'UTF8'))
+                    UPDATE books SET number = number + 1, hash = sha256(hash || convert_to(concat_ws(chr(10), (number + 1)::text, {columns}, {it.Record}, {it.Taken},
+                        {it.Before}, {it.After}), 'UTF8'))
                     WHERE client_id = {it.ClientId} AND EXISTS (SELECT 1 FROM moved) RETURNING number, hash
                 )
                 INSERT INTO inspections (id, client_id, item_id, round_id, technician_id, corrects, book_number, tested_at, received_at, day, outcome, is_test, near_limit,
-                    rising, record, taken, before, revision, sent, hash)
+                    rising, record, taken, before, after, revision, sent, chain, hash)
                 SELECT {it.Id}, {it.ClientId}, {it.ItemId}, {it.RoundId}, {it.TechnicianId}, {it.Corrects}, book.number, {it.TestedAt}, {it.ReceivedAt}, {it.Day}, {outcome},
-                    {it.IsTest}, {it.NearLimit}, {it.Rising}, {it.Record}::json, {it.Taken}::json, {it.Before}::json, {item.Revision
-                    + 1}, {it.Sent}, book.hash
+                    {it.IsTest}, {it.NearLimit}, {it.Rising}, {it.Record}::json, {it.Taken}::json, {it.Before}::json, {it.After}::json, {it.Revision}, {it.Sent},
+                    {it.Chain}, book.hash
                 FROM book, moved
                 """,
                 cancel
@@ -117,6 +127,39 @@ public static class InspectionBook
             : stored.AsSpan().SequenceEqual(it.Sent) ? Appended.Already
             : Appended.IdClash;
     }
+
+    /// <summary>What the chain covers beside the texts.</summary>
+    public static RecordColumns Columns(this Inspection it) =>
+        new(
+            it.Id,
+            it.ClientId,
+            it.ItemId,
+            it.RoundId,
+            it.TechnicianId,
+            it.Corrects,
+            it.TestedAt,
+            it.ReceivedAt,
+            it.Day,
+            it.Outcome.ToString(),
+            it.IsTest,
+            it.NearLimit,
+            it.Rising,
+            it.Revision,
+            it.Sent
+        );
+
+    /// <summary>As the chain walks through it.</summary>
+    public static KeptRecord Kept(this Inspection it) =>
+        new(
+            it.BookNumber,
+            it.Chain,
+            it.Columns(),
+            Encoding.UTF8.GetBytes(it.Record),
+            Encoding.UTF8.GetBytes(it.Taken),
+            Encoding.UTF8.GetBytes(it.Before),
+            Encoding.UTF8.GetBytes(it.After ?? ""),
+            it.Hash
+        );
 
     /// <summary>Inspections that stand: neither taken back nor the record that took one back.</summary>
     public static IQueryable<Inspection> Standing(this OsierwandDb db) =>

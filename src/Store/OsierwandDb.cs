@@ -23,6 +23,17 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
     public DbSet<DiscardedSheet> DiscardedSheets => Set<DiscardedSheet>();
     public DbSet<HandedSheet> HandedSheets => Set<HandedSheet>();
     public DbSet<HouseChange> HouseChanges => Set<HouseChange>();
+    public DbSet<Measurement> Measurements => Set<Measurement>();
+    public DbSet<PersonClient> PersonClients => Set<PersonClient>();
+    public DbSet<Session> Sessions => Set<Session>();
+    public DbSet<PasswordLink> PasswordLinks => Set<PasswordLink>();
+    public DbSet<SignInAttempt> SignInAttempts => Set<SignInAttempt>();
+    public DbSet<AuditEntry> AuditEntries => Set<AuditEntry>();
+    public DbSet<SignedHead> SignedHeads => Set<SignedHead>();
+    public DbSet<Verification> Verifications => Set<Verification>();
+
+    /// <summary>Whose eyes this context reads with; nobody's until it is said.</summary>
+    public Sight Sight { get; set; } = new();
 
     /// <summary>The one way to point the context at a database, for the server, its tests and the migrations tool alike.</summary>
     public static void Configure(DbContextOptionsBuilder options, string connection) =>
@@ -48,11 +59,9 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
     protected override void OnModelCreating(ModelBuilder builder)
     {
         base.OnModelCreating(builder);
-        builder.Entity<Person>(person =>
-        {
-            person.Property(it => it.DisplayName).HasMaxLength(100);
-            person.Property(it => it.Initials).HasMaxLength(5);
-        });
+        People(builder);
+        Trust(builder);
+        VisibleToPerson(builder);
         builder.Entity<Client>(client =>
         {
             client.HasIndex(it => it.Code).IsUnique();
@@ -60,6 +69,7 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             client.Property(it => it.Code).HasMaxLength(10);
             client.Property(it => it.Name).HasMaxLength(200);
         });
+        builder.Entity<Site>(site => site.HasIndex(it => new { it.ClientId, it.Name }).IsUnique());
         builder.Entity<Round>(round => round.HasIndex(it => new { it.SiteId, it.ClosedOn }));
         builder.Entity<RegisterItem>(item =>
         {
@@ -78,6 +88,9 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             inspection.Property(it => it.Record).HasColumnType("json");
             inspection.Property(it => it.Taken).HasColumnType("json");
             inspection.Property(it => it.Before).HasColumnType("json");
+            inspection.Property(it => it.After).HasColumnType("json");
+            // Written by every statement of this version; rows of the one before were form 1.
+            inspection.Property(it => it.Chain).HasDefaultValue((short)1).ValueGeneratedNever();
             // Of corrections alone: nearly every record corrects none, and the planner would read them all to find that.
             inspection.HasIndex(it => it.Corrects).IsUnique().HasFilter("corrects IS NOT NULL");
             inspection.HasIndex(it => new { it.ClientId, it.BookNumber }).IsUnique();
@@ -114,6 +127,82 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             book.HasKey(it => it.ClientId);
             book.HasOne<Client>().WithOne().HasForeignKey<Book>(it => it.ClientId);
         });
+    }
+
+    private static void People(ModelBuilder builder)
+    {
+        builder.Entity<Person>(person =>
+        {
+            person.Property(it => it.DisplayName).HasMaxLength(100);
+            person.Property(it => it.Initials).HasMaxLength(5);
+            person.Property(it => it.LastCode).HasMaxLength(10);
+        });
+        builder.Entity<PersonClient>(link =>
+        {
+            link.HasKey(it => new { it.PersonId, it.ClientId });
+            link.HasOne<Person>().WithMany().HasForeignKey(it => it.PersonId);
+            link.HasOne<Client>().WithMany().HasForeignKey(it => it.ClientId);
+        });
+        builder.Entity<Session>(session =>
+        {
+            session.HasOne<Person>().WithMany().HasForeignKey(it => it.PersonId);
+            session.HasIndex(it => new { it.PersonId, it.EndedAt });
+            session.Property(it => it.Address).HasMaxLength(60);
+            session.Property(it => it.Browser).HasMaxLength(300);
+        });
+        builder.Entity<PasswordLink>(link =>
+        {
+            link.HasKey(it => it.TokenHash);
+            link.HasOne<Person>().WithMany().HasForeignKey(it => it.PersonId);
+        });
+        builder.Entity<SignInAttempt>(attempt =>
+        {
+            attempt.Property(it => it.Address).HasMaxLength(60);
+            attempt.HasIndex(it => new { it.Name, it.At });
+        });
+    }
+
+    private static void Trust(ModelBuilder builder)
+    {
+        builder.Entity<AuditEntry>(entry =>
+        {
+            entry.Property(it => it.Person).HasMaxLength(100);
+            entry.Property(it => it.What).HasMaxLength(60);
+            entry.Property(it => it.Subject).HasMaxLength(300);
+            entry.Property(it => it.Address).HasMaxLength(60);
+            entry.Property(it => it.Before).HasColumnType("json");
+            entry.Property(it => it.After).HasColumnType("json");
+            entry.HasIndex(it => it.At);
+        });
+        builder.Entity<SignedHead>(head =>
+        {
+            head.HasKey(it => new { it.ClientId, it.Number });
+            head.Property(it => it.KeyId).HasMaxLength(16);
+        });
+        builder.Entity<Measurement>(measurement => measurement.Property(it => it.Reading).HasColumnType("json"));
+    }
+
+    /// <summary>
+    /// The one rule of who sees what, on every query whoever writes it: the house sees all, a client's viewer what is that client's.
+    /// </summary>
+    private void VisibleToPerson(ModelBuilder builder)
+    {
+        builder.Entity<Client>().HasQueryFilter(it => Sight.SeesAll || Sight.Clients.Contains(it.Id));
+        builder.Entity<Site>().HasQueryFilter(it => Sight.SeesAll || Sight.Clients.Contains(it.ClientId));
+        builder.Entity<Round>().HasQueryFilter(it => Sight.SeesAll || Sight.Clients.Contains(it.Site.ClientId));
+        builder.Entity<RegisterItem>().HasQueryFilter(it => Sight.SeesAll || Sight.Clients.Contains(it.ClientId));
+        builder.Entity<Inspection>().HasQueryFilter(it => Sight.SeesAll || Sight.Clients.Contains(it.ClientId));
+        builder.Entity<Book>().HasQueryFilter(it => Sight.SeesAll || Sight.Clients.Contains(it.ClientId));
+        builder.Entity<SignedHead>().HasQueryFilter(it => Sight.SeesAll || Sight.Clients.Contains(it.ClientId));
+        builder
+            .Entity<ItemChange>()
+            .HasQueryFilter(it => Sight.SeesAll || Items.Any(item => item.Id == it.ItemId && Sight.Clients.Contains(item.ClientId)));
+        // What is on the benches, in the kit and in the trail is the house's own.
+        builder.Entity<DiscardedSheet>().HasQueryFilter(it => Sight.SeesAll);
+        builder.Entity<HandedSheet>().HasQueryFilter(it => Sight.SeesAll);
+        builder.Entity<Measurement>().HasQueryFilter(it => Sight.SeesAll);
+        builder.Entity<AuditEntry>().HasQueryFilter(it => Sight.SeesAll);
+        builder.Entity<Verification>().HasQueryFilter(it => Sight.SeesAll);
     }
 
     private static Item ReadItem(string json) =>

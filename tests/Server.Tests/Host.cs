@@ -32,11 +32,23 @@ public sealed class World : IAsyncLifetime
             "These tests need a PostgreSQL: run ./test, or set OSIERWAND_TEST_PG to a connection string without a database."
         );
 
-    public string Connection { get; } = $"{Server};Database=osierwand_{Guid.NewGuid():N}";
+    /// <summary>The server's own role: it owns nothing.</summary>
+    public string Connection { get; } =
+        new NpgsqlConnectionStringBuilder(Server)
+        {
+            Username = "osierwand_server",
+            Password = "of-the-tests",
+            Database = $"osierwand_{Guid.NewGuid():N}",
+        }.ConnectionString;
+
+    /// <summary>A superuser's, on the same database.</summary>
+    public string Admin =>
+        new NpgsqlConnectionStringBuilder(Server) { Database = new NpgsqlConnectionStringBuilder(Connection).Database }.ConnectionString;
     internal Host App { get; private set; } = null!;
 
     public async ValueTask InitializeAsync()
     {
+        await DatabaseSetup.PrepareAsync(Server, Connection, CancellationToken.None);
         App = new Host(Connection);
         (await App.CreateClient().GetAsync(new Uri("/health/ready", UriKind.Relative))).EnsureSuccessStatusCode();
     }
@@ -54,9 +66,19 @@ public sealed class World : IAsyncLifetime
         await drop.ExecuteNonQueryAsync();
     }
 
+    /// <summary>What somebody with the cluster's own password could try.</summary>
+    public async Task AsAdmin(string sql)
+    {
+        await using var connection = new NpgsqlConnection(Admin);
+        await connection.OpenAsync();
+        await using var command = new NpgsqlCommand(sql, connection);
+        await command.ExecuteNonQueryAsync();
+    }
+
     public async Task<T> InDatabase<T>(Func<OsierwandDb, Task<T>> ask)
     {
         await using var scope = App.Services.CreateAsyncScope();
+        scope.ServiceProvider.GetRequiredService<Sight>().VisibleTo(house: true, []);
         return await ask(scope.ServiceProvider.GetRequiredService<OsierwandDb>());
     }
 }

@@ -15,11 +15,14 @@ public static class RecordWriter
 {
     public const int LongestRemark = 2000;
 
+    private static readonly TimeSpan ClockForgiven = TimeSpan.FromMinutes(10);
+
     /// <summary>Pre-dated benches are believed for so long; a clock that runs ahead is held to the server's.</summary>
     private static readonly TimeSpan OldestBelieved = TimeSpan.FromDays(31);
 
     /// <param name="receivedAt">By the server's clock.</param>
     /// <param name="zone">Of the site.</param>
+    /// <param name="roundBegan">The first day of the round, at the site.</param>
     /// <returns>The record, or why the sheet cannot end so.</returns>
     public static Result<InspectionRecord> Write(
         BenchState state,
@@ -27,10 +30,11 @@ public static class RecordWriter
         Ending ending,
         Guid id,
         DateTimeOffset receivedAt,
-        TimeZoneInfo zone
+        TimeZoneInfo zone,
+        DateOnly roundBegan
     )
     {
-        if (Refusal(state, ending) is { } refused)
+        if ((Refusal(state, ending) ?? Untimely(events, receivedAt, zone, roundBegan)) is { } refused)
             return refused;
         var (ruling, say) = (state.Ruling, state.Ruling.Pack.Dialect);
         var (sheet, now) = (SheetCards.Of(state), StateCards.Of(state));
@@ -164,6 +168,25 @@ public static class RecordWriter
         if (ending.NotTested is not { } reason)
             return new Fault("notTested", "Say why it was not tested.");
         return Ends.Refusal(state, reason) is { } why ? new Fault("notTested", why) : null;
+    }
+
+    /// <summary>Nothing was done in the future, nor before anybody had come. A bench corrects its clock by the server's; what little
+    /// remains is forgiven.</summary>
+    private static Fault? Untimely(IReadOnlyList<BenchEvent> events, DateTimeOffset receivedAt, TimeZoneInfo zone, DateOnly roundBegan)
+    {
+        if (events.Any(it => it.At > receivedAt + ClockForgiven))
+            return new Fault(
+                "events",
+                "Something on this sheet has a time that is still to come: the clock of this device is ahead. Set it right; what was done is kept."
+            );
+        var first = TimeZoneInfo.ConvertTime(events.Select(it => it.At).DefaultIfEmpty(receivedAt).Min(), zone);
+        return DateOnly.FromDateTime(first.DateTime) < roundBegan
+            ? new Fault(
+                "events",
+                $"Something on this sheet was done on {first:yyyy-MM-dd}, before this round began on {roundBegan:yyyy-MM-dd}: it belongs to no visit. "
+                    + "Discard the sheet with this as the reason, and look anew."
+            )
+            : null;
     }
 
     private static Outcome OutcomeOf(BenchState state, Ending ending) =>

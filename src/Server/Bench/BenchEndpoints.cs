@@ -5,6 +5,7 @@ using Osierwand.Core;
 using Osierwand.Core.Bench;
 using Osierwand.Server.Hosting;
 using Osierwand.Server.People;
+using Osierwand.Server.Trust;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 
@@ -16,16 +17,16 @@ internal static class BenchEndpoints
     public static void MapBench(this RouteGroupBuilder api)
     {
         var bench = api.MapGroup("/bench").WithTags("Bench");
-        bench.MapGet("/{itemId:guid}", Lay);
-        bench.MapPost("/{itemId:guid}/view", View);
-        bench.MapPost("/{itemId:guid}/inspections", Saving.Save);
-        bench.MapPost("/{itemId:guid}/discard", Discard);
-        bench.MapPost("/inspections/{inspectionId:guid}/withdraw", Saving.Withdraw);
-        bench.MapPost("/{itemId:guid}/hand-over", HandOver.Give);
-        bench.MapGet("/handed-over", HandOver.Waiting);
-        bench.MapPost("/handed-over/{id:guid}/take", HandOver.Take);
-        bench.MapGet("/discarded", Discarded).RequireAuthorization(Person.Lead);
-        bench.MapPost("/discarded/{id:guid}/seen", Seen).RequireAuthorization(Person.Lead);
+        bench.MapGet("/{itemId:guid}", Lay).For(Access.Worker);
+        bench.MapPost("/{itemId:guid}/view", View).For(Access.Worker).TakesUpTo(Limits.SheetBody);
+        bench.MapPost("/{itemId:guid}/inspections", Saving.Save).For(Access.Worker).TakesUpTo(Limits.SheetBody);
+        bench.MapPost("/{itemId:guid}/discard", Discard).For(Access.Worker).TakesUpTo(Limits.SheetBody);
+        bench.MapPost("/inspections/{inspectionId:guid}/withdraw", Saving.Withdraw).For(Access.Worker);
+        bench.MapPost("/{itemId:guid}/hand-over", HandOver.Give).For(Access.Worker).TakesUpTo(Limits.SheetBody);
+        bench.MapGet("/handed-over", HandOver.Waiting).For(Access.Worker);
+        bench.MapPost("/handed-over/{id:guid}/take", HandOver.Take).For(Access.Worker);
+        bench.MapGet("/discarded", Discarded).For(Access.Lead);
+        bench.MapPost("/discarded/{id:guid}/seen", Seen).For(Access.Lead);
     }
 
     private static async Task<Results<Ok<Ruling>, ProblemHttpResult>> Lay(
@@ -70,6 +71,7 @@ internal static class BenchEndpoints
         DiscardSheet sent,
         Rulings rulings,
         OsierwandDb db,
+        Trail trail,
         ClaimsPrincipal user,
         TimeProvider time,
         CancellationToken cancel
@@ -107,6 +109,7 @@ internal static class BenchEndpoints
                 Events = BenchJson.Write(sent.Events),
             }
         );
+        trail.Add("run sheet discarded", sent.Reason.Trim(), itemId, after: new { sent.Id, failures });
         await db.SaveChangesAsync(cancel);
         // Only a sheet that still holds what was handed over ends the hand-over: leaving some of it out hides nothing.
         if (await HandOver.RefusalAsync(db, sent.Events, user.Id(), cancel) is null)
@@ -127,16 +130,23 @@ internal static class BenchEndpoints
     private static async Task<Results<NoContent, ProblemHttpResult>> Seen(
         Guid id,
         OsierwandDb db,
+        Trail trail,
         ClaimsPrincipal user,
         TimeProvider time,
         CancellationToken cancel
     )
     {
         var (by, now) = (user.DisplayName(), time.GetUtcNow());
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var rows = await db
             .DiscardedSheets.Where(it => it.Id == id && it.SeenBy == null)
             .ExecuteUpdateAsync(set => set.SetProperty(it => it.SeenBy, by).SetProperty(it => it.SeenAt, now), cancel);
-        return rows == 1 ? TypedResults.NoContent() : Refusals.NotFound("open review of a discarded sheet");
+        if (rows == 0)
+            return Refusals.NotFound("open review of a discarded sheet");
+        trail.Add("discarded run sheet seen", "", id);
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return TypedResults.NoContent();
     }
 
     internal static Fault? TooMany(IReadOnlyList<BenchEvent> events) =>

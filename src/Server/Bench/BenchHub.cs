@@ -13,14 +13,19 @@ using Osierwand.Server.People;
 namespace Osierwand.Server.Bench;
 
 /// <summary>Streams the instrument's display to one bench while a step runs. Closing the stream aborts the measurement.</summary>
-public sealed class BenchHub(Rulings rulings, Seals seals, InstrumentLine line, TimeProvider time) : Hub
+internal sealed class BenchHub(Rulings rulings, Measurements measurements, InstrumentLine line, SessionTickets sessions, TimeProvider time)
+    : Hub
 {
     /// <summary>Runs one step on the connected instrument, if the state of the bench allows it.</summary>
     /// <exception cref="HubException">It may not be started, or the instrument did not deliver; the message is for the
     /// technician.</exception>
     public async IAsyncEnumerable<LiveReport> Measure(MeasureRequest asked, [EnumeratorCancellation] CancellationToken cancel)
     {
-        var person = Context.User?.Worker() ?? throw new HubException("Nobody is signed in.");
+        var user = Context.User ?? throw new HubException("Nobody is signed in.");
+        var person = user.Worker();
+        // The line may have been opened before the session ended.
+        if (!await sessions.StandsAsync(user))
+            throw new HubException("You are signed out. Nothing was started; sign in and start again.");
         if (BenchEndpoints.TooMany(asked.Events) is { } many)
             throw new HubException(many.Message);
         var laying = await rulings.LayAsync(asked.ItemId, asked.RoundId, person, cancel);
@@ -38,9 +43,28 @@ public sealed class BenchHub(Rulings rulings, Seals seals, InstrumentLine line, 
             laid.Ruling.Pack.Hertz,
             plan.Seconds
         );
+        var looked = time.GetTimestamp();
         await foreach (var report in Reports(laid, request, person, cancel))
-            yield return Live(laid, plan, asked, person, report, request.Seconds);
+        {
+            if (time.GetElapsedTime(looked) > LookEvery)
+            {
+                looked = time.GetTimestamp();
+                // Leaving the loop takes the item off its supply.
+                if (!await sessions.StandsAsync(user))
+                    throw new HubException("You were signed out meanwhile. The measurement was stopped.");
+            }
+            var live = Live(laid, plan, asked, report, request.Seconds);
+            yield return live.Reading is ReadingTaken reading
+                ? live with
+                {
+                    Reading = await measurements.KeepAsync(reading, laid, person.Id, user.SessionId(), cancel),
+                }
+                : live;
+        }
     }
+
+    /// <summary>A measurement belongs to a session and ends with it.</summary>
+    private static readonly TimeSpan LookEvery = TimeSpan.FromSeconds(1);
 
     /// <summary>What State does not allow is not started, whatever the page thinks.</summary>
     private static PlanStep.Measure Allowed(BenchState state, MeasureRequest asked)
@@ -67,9 +91,9 @@ public sealed class BenchHub(Rulings rulings, Seals seals, InstrumentLine line, 
         [EnumeratorCancellation] CancellationToken cancel
     )
     {
-        using var turn =
-            line.TakeTurn($"{person.Name} with {laid.Item.Tag}")
-            ?? throw new HubException($"The instrument is in use: {line.InUseBy}. Nothing was started.");
+        await using var turn =
+            await Spoken(() => line.TakeTurnAsync($"{person.Name} with {laid.Item.Tag}", cancel))
+            ?? throw new HubException($"The instrument is in use: {line.InUseBy ?? "at another bench"}. Nothing was started.");
         await using var instrument = await Spoken(() =>
             line.OpenWithAsync(laid.Item.Tag, laid.Ruling.Item.Equipment, laid.Item.RegisteredOn, DemoDefects.For(laid.Item, time), cancel)
         );
@@ -90,7 +114,7 @@ public sealed class BenchHub(Rulings rulings, Seals seals, InstrumentLine line, 
         }
     }
 
-    private LiveReport Live(Laid laid, PlanStep.Measure step, MeasureRequest asked, Worker person, InstrumentReport report, double seconds)
+    private LiveReport Live(Laid laid, PlanStep.Measure step, MeasureRequest asked, InstrumentReport report, double seconds)
     {
         var (showing, nullOhm) = (report.Showing, step.Test == Test.EarthContinuity ? laid.Ruling.Kit?.NullOhm ?? 0 : 0);
         var value = showing.Value;
@@ -105,27 +129,23 @@ public sealed class BenchHub(Rulings rulings, Seals seals, InstrumentLine line, 
         };
         var reading = report.Reading is null
             ? null
-            : seals.Seal(
-                new()
-                {
-                    Id = asked.EventId,
-                    At = time.GetUtcNow(),
-                    Step = step.Key,
-                    Source = ReadingSource.Instrument,
-                    Number = value?.Number,
-                    Unit = value?.Unit.Symbol,
-                    Qualifier = qualifier,
-                    Mains = showing.Mains,
-                    LoadA = showing.LoadAmperes,
-                    NullOhm = step.Test == Test.EarthContinuity ? nullOhm : null,
-                    Ok = showing.Ok,
-                    Tripped = showing.Tripped,
-                    Point = asked.Point,
-                    Note = showing.Ok == false ? "shown by the instrument" : null,
-                },
-                laid.Item.Id,
-                person.Id
-            );
+            : new ReadingTaken
+            {
+                Id = asked.EventId,
+                At = time.GetUtcNow(),
+                Step = step.Key,
+                Source = ReadingSource.Instrument,
+                Number = value?.Number,
+                Unit = value?.Unit.Symbol,
+                Qualifier = qualifier,
+                Mains = showing.Mains,
+                LoadA = showing.LoadAmperes,
+                NullOhm = step.Test == Test.EarthContinuity ? nullOhm : null,
+                Ok = showing.Ok,
+                Tripped = showing.Tripped,
+                Point = asked.Point,
+                Note = showing.Ok == false ? "shown by the instrument" : null,
+            };
         return new(
             text,
             shown?.Quantity.Si,

@@ -6,6 +6,7 @@ using Osierwand.Core;
 using Osierwand.Core.Bench;
 using Osierwand.Server.Hosting;
 using Osierwand.Server.People;
+using Osierwand.Server.Trust;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 
@@ -43,6 +44,7 @@ internal static class HandOver
         HandSheet sent,
         Rulings rulings,
         OsierwandDb db,
+        Trail trail,
         ClaimsPrincipal user,
         TimeProvider time,
         CancellationToken cancel
@@ -80,6 +82,7 @@ internal static class HandOver
                 Events = BenchJson.Write(sent.Events),
             }
         );
+        trail.Add("run sheet handed over", sent.Words.Trim(), sent.Id, after: new { failures });
         try
         {
             await db.SaveChangesAsync(cancel);
@@ -131,7 +134,7 @@ internal static class HandOver
     public static async Task<Results<Ok<TakenSheet>, ProblemHttpResult>> Take(
         Guid id,
         OsierwandDb db,
-        Seals seals,
+        Trail trail,
         ClaimsPrincipal user,
         TimeProvider time,
         CancellationToken cancel
@@ -153,7 +156,9 @@ internal static class HandOver
                 row.EndedAt is not null ? $"{row.TakenBy} has ended this sheet." : $"{row.TakenBy} has taken this sheet over.",
                 []
             );
-        var events = BenchJson.ReadEvents(row.Events).Value.Select(it => ForTaker(it, row, seals, userId));
+        var events = BenchJson.ReadEvents(row.Events).Value;
+        trail.Add("run sheet taken over", row.Person, row.Id);
+        await db.SaveChangesAsync(cancel);
         var taken = new TakenOver
         {
             Id = TakingOf(row),
@@ -163,10 +168,6 @@ internal static class HandOver
         };
         return TypedResults.Ok(new TakenSheet([.. events, taken]));
     }
-
-    /// <summary>A measurement that this server ran for one person stays the instrument's in the hands of the next.</summary>
-    private static BenchEvent ForTaker(BenchEvent it, HandedSheet row, Seals seals, Guid takerId) =>
-        it is ReadingTaken reading && seals.IsWhole(reading, row.ItemId, row.PersonId) ? seals.Seal(reading, row.ItemId, takerId) : it;
 
     /// <summary>The same taking is the same event, however often it is fetched.</summary>
     private static Guid TakingOf(HandedSheet row)

@@ -13,6 +13,7 @@ using Osierwand.Core.Standards;
 using Osierwand.Server.Hosting;
 using Osierwand.Server.People;
 using Osierwand.Server.Schedule;
+using Osierwand.Server.Trust;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 
@@ -29,7 +30,8 @@ internal static class Saving
         Guid itemId,
         SaveInspection sent,
         Rulings rulings,
-        Seals seals,
+        Measurements measurements,
+        Trail trail,
         OsierwandDb db,
         ClaimsPrincipal user,
         TimeProvider time,
@@ -42,7 +44,7 @@ internal static class Saving
         var digest = SHA256.HashData(
             Encoding.UTF8.GetBytes($"{itemId:N} {sent.End} {sent.NotTested} {sent.Remarks} {BenchJson.Write(sent.Events)}")
         );
-        var answer = await AppendAsync(itemId, sent, digest, rulings, seals, db, user, time, log, cancel);
+        var answer = await AppendAsync(itemId, sent, digest, rulings, measurements, trail, db, user, time, log, cancel);
         // What was sent again after its answer got lost is refused by what its first saving moved; what is stored is told instead. Asked
         // only then: while others wait, no save asks more than it must.
         return answer.Result is Ok<SavedInspection> ? answer : await StoredAsync(db, sent.Id, digest, time, cancel) ?? answer;
@@ -53,7 +55,8 @@ internal static class Saving
         SaveInspection sent,
         byte[] digest,
         Rulings rulings,
-        Seals seals,
+        Measurements measurements,
+        Trail trail,
         OsierwandDb db,
         ClaimsPrincipal user,
         TimeProvider time,
@@ -71,12 +74,7 @@ internal static class Saving
                 "What you entered is kept. It is judged anew by what holds now; look at it and save again.",
                 "ruling"
             );
-        var unproved = sent
-            .Events.OfType<ReadingTaken>()
-            .Where(it => it.Source == ReadingSource.Instrument && it.Seal is not null && !seals.IsWhole(it, itemId, user.Id()))
-            .Select(it => it.Id)
-            .Except(sent.Events.OfType<Unproved>().Select(it => it.Target))
-            .ToArray();
+        var unproved = await measurements.UnprovedAsync(sent.Events, itemId, user.Id(), cancel);
         if (unproved.Length > 0)
             return Unproven(unproved);
         if (await HandOver.RefusalAsync(db, sent.Events, user.Id(), cancel) is { } foreign)
@@ -96,7 +94,8 @@ internal static class Saving
             new(sent.End, sent.NotTested, sent.Remarks),
             sent.Id,
             now,
-            laid.Item.Site.Zone
+            laid.Item.Site.Zone,
+            laid.Round.StartsOn
         );
         if (written.Fault is { } refused)
             return Refusals.Of(StatusCodes.Status422UnprocessableEntity, "Not saved.", refused.Message, [refused]);
@@ -108,6 +107,7 @@ internal static class Saving
             item,
             ItemDates.After(before, laid.Item.State, state, record),
             Changes(laid.Ruling, state, sent.Events, user, now),
+            trail.Entry("inspection saved", record.Item.Tag, after: new { record.Outcome, Item = itemId }),
             cancel
         );
         if (appended == Appended.Saved)
@@ -136,6 +136,7 @@ internal static class Saving
         Guid inspectionId,
         WithdrawInspection sent,
         OsierwandDb db,
+        Trail trail,
         ClaimsPrincipal user,
         TimeProvider time,
         CancellationToken cancel
@@ -167,6 +168,7 @@ internal static class Saving
 
         var record = RecordWriter.Withdrawal(taken, sent.Id, sent.Reason.Trim(), user.Worker(), now);
         var standing = ItemStanding.Read(row.Before);
+        var entry = trail.Entry("inspection taken back", row.Item.Tag, after: new { Record = row.Id, Reason = sent.Reason.Trim() });
         var correction = new Inspection
         {
             Id = sent.Id,
@@ -185,7 +187,7 @@ internal static class Saving
             Sent = digest,
             Hash = [],
         };
-        return await db.AppendAsync(correction, row.Item, standing, NoChange(row.ItemId, now), cancel) == Appended.Saved
+        return await db.AppendAsync(correction, row.Item, standing, NoChange(row.ItemId, now), entry, cancel) == Appended.Saved
             ? TypedResults.Ok(Card(record, row.ItemId, row.Item.Client.LabelSchool, now, already: false))
             : Refusals.Of(
                 StatusCodes.Status409Conflict,

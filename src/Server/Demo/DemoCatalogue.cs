@@ -41,7 +41,11 @@ internal static class DemoCatalogue
         ("ida", "Ida Fennimore", "IF", Person.Technician),
         ("rufus", "Rufus Oakhanger", "RO", Person.Technician),
         ("maud", "Maud Tarrant", "MT", Person.Lead),
+        ("wilf", "Wilf Sandering", "WS", Person.Viewer),
     ];
+
+    /// <summary>The one of them who reads for a client.</summary>
+    public static readonly (string UserName, string Client) Viewer = ("wilf", "SVH");
 
     public static IReadOnlyList<DemoClient> Clients() =>
         [

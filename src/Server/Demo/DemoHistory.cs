@@ -133,13 +133,15 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
             new(kind, mishap.Reason, remarks),
             Guid.CreateVersion7(at),
             at.AddMinutes(9),
-            rounds.Site.Zone
+            rounds.Site.Zone,
+            round.StartsOn
         );
         if (written.Fault is { } fault)
             throw new InvalidOperationException($"The demo inspection of {item.Name} cannot end: {fault.Message}");
         var record = written.Value;
         var standing = ItemStanding.Of(item);
-        Move(item, ItemDates.After(standing, item.State, state, record));
+        var after = ItemDates.After(standing, item.State, state, record);
+        Move(item, after);
         return (
             new()
             {
@@ -158,6 +160,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
                 Record = "",
                 Taken = BenchJson.Write(record.Taken),
                 Before = standing.ToJson(),
+                After = after.ToJson(),
                 Revision = ++item.Revision,
                 Sent = SHA256.HashData(record.Id.ToByteArray()),
                 Hash = [],

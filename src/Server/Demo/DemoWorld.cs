@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using Osierwand.Core.Records;
+using Osierwand.Server.People;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 
@@ -12,7 +13,6 @@ internal static class DemoWorld
     /// <summary>Every run makes the same world for the same day.</summary>
     private const int Seed = 1868;
     internal static readonly Guid AnalyserId = new("0199a000-0000-7000-8000-00000000a002");
-    private const string DemoPassword = "withy-lane-demo-2";
 
     public static async Task LoadAsync(IServiceProvider services)
     {
@@ -47,7 +47,7 @@ internal static class DemoWorld
                 Value = 2,
                 Unit = "Mohm",
                 Reason = "a lead lies in the wet: below 2 MΩ its sheath is on the way",
-                By = people[^1].DisplayName,
+                By = people.Single(it => it.UserName == "maud").DisplayName,
                 At = time.GetUtcNow().AddDays(-40),
             }
         );
@@ -55,6 +55,10 @@ internal static class DemoWorld
         var history = new DemoHistory(dice, today, people);
         foreach (var client in DemoCatalogue.Clients())
             Add(db, client, history, today);
+        // A client's own reader: of the hospital, whose papers matter most.
+        var viewer = people.Single(it => it.UserName == DemoCatalogue.Viewer.UserName);
+        var hospital = db.Clients.Local.Single(it => it.Code == DemoCatalogue.Viewer.Client);
+        db.PersonClients.Add(new() { PersonId = viewer.Id, ClientId = hospital.Id });
         db.ChangeTracker.AutoDetectChangesEnabled = false;
         await db.SaveChangesAsync();
         await transaction.CommitAsync();
@@ -77,10 +81,8 @@ internal static class DemoWorld
     private static async Task<List<Person>> AddPeopleAsync(IServiceProvider services)
     {
         var users = services.GetRequiredService<UserManager<Person>>();
-        var roles = services.GetRequiredService<RoleManager<IdentityRole<Guid>>>();
-        foreach (var role in new[] { Person.Technician, Person.Lead })
-            if (!await roles.RoleExistsAsync(role))
-                await roles.CreateAsync(new(role));
+        var db = services.GetRequiredService<OsierwandDb>();
+        await Accounts.EnsureRolesAsync(db, CancellationToken.None);
         var people = new List<Person>();
         foreach (var (userName, name, initials, role) in DemoCatalogue.People)
         {
@@ -95,13 +97,15 @@ internal static class DemoWorld
                 UserName = userName,
                 DisplayName = name,
                 Initials = initials,
+                IsDemo = true,
             };
-            var made = await users.CreateAsync(person, DemoPassword);
+            // Without a password: the demo's own door is the only one they have.
+            var made = await users.CreateAsync(person);
             if (!made.Succeeded)
                 throw new InvalidOperationException(
                     $"The demo person {userName} was refused: {string.Join(' ', made.Errors.Select(it => it.Description))}"
                 );
-            await users.AddToRoleAsync(person, role);
+            await Accounts.GiveRoleAsync(db, person.Id, role, CancellationToken.None);
             people.Add(person);
         }
         return people;
@@ -149,8 +153,8 @@ internal static class DemoWorld
         foreach (var (inspection, record) in inspections.OrderBy(it => it.Inspection.TestedAt))
         {
             inspection.Record = record.ToJson();
-            inspection.Hash = hash = RecordChain.Next(hash, inspection.Record);
             inspection.BookNumber = ++at;
+            inspection.Hash = hash = inspection.Kept().HashAfter(hash);
             db.Inspections.Add(inspection);
         }
         db.Books.Add(

@@ -2,6 +2,7 @@ using System.Text.Encodings.Web;
 using System.Text.Json;
 using Osierwand.Core.Contracts;
 using Osierwand.Server.Hosting;
+using Osierwand.Server.People;
 
 namespace Osierwand.Server.Exchange;
 
@@ -18,6 +19,8 @@ internal static class ContractEndpoints
                     $"/{verb}",
                     (JsonElement requests, HttpResponse response, CancellationToken cancel) => Answer(verb, requests, response, cancel)
                 )
+                .For(Access.Worker)
+                .TakesUpTo(Limits.ContractBody)
                 .WithTags("Contract")
                 .WithName(verb)
                 .Produces<JsonElement[]>()
@@ -44,7 +47,11 @@ internal static class ContractEndpoints
         await using var writer = new Utf8JsonWriter(response.BodyWriter, new() { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping });
         writer.WriteStartArray();
         foreach (var request in requests.EnumerateArray())
+        {
+            // Whoever has gone away is not worked for.
+            cancel.ThrowIfCancellationRequested();
             Contract.Answer(verb, request, writer);
+        }
         writer.WriteEndArray();
         await writer.FlushAsync(cancel);
     }

@@ -10,28 +10,36 @@ internal sealed class Headers(RequestDelegate next)
 
     public Task InvokeAsync(HttpContext context)
     {
-        var headers = context.Response.Headers;
-        headers.ContentSecurityPolicy = Policy;
-        headers.XContentTypeOptions = "nosniff";
-        headers["Referrer-Policy"] = "same-origin";
-        headers["Cross-Origin-Opener-Policy"] = "same-origin";
-        headers["Permissions-Policy"] = "geolocation=(), microphone=()";
-        if (context.Request.Path.StartsWithSegments("/api"))
-            headers.CacheControl = "no-store";
+        // At the very last: an answer that is made anew after a failure loses what was set before.
+        context.Response.OnStarting(() =>
+        {
+            var headers = context.Response.Headers;
+            headers.ContentSecurityPolicy = Policy;
+            headers.XContentTypeOptions = "nosniff";
+            headers["Referrer-Policy"] = "same-origin";
+            headers["Cross-Origin-Opener-Policy"] = "same-origin";
+            headers["Cross-Origin-Resource-Policy"] = "same-origin";
+            headers["Permissions-Policy"] = "geolocation=(), microphone=()";
+            if (context.Request.Path.StartsWithSegments("/api"))
+                headers.CacheControl = "no-store";
+            return Task.CompletedTask;
+        });
         return next(context);
     }
 }
 
 /// <summary>
-/// Refuses writes that another site's page sends. The cookie is SameSite=Strict already; this also holds where a browser's notion of
-/// "site" is wider than this origin.
+/// Refuses writes that another site's page sends, and its conversations with the bench. The cookie is SameSite=Strict already; this also
+/// holds where a browser's notion of "site" is wider than this origin.
 /// </summary>
 internal sealed class SameSiteWrites(RequestDelegate next)
 {
     public Task InvokeAsync(HttpContext context)
     {
         var request = context.Request;
-        if (HttpMethods.IsGet(request.Method) || HttpMethods.IsHead(request.Method) || HttpMethods.IsOptions(request.Method))
+        var isRead = HttpMethods.IsGet(request.Method) || HttpMethods.IsHead(request.Method) || HttpMethods.IsOptions(request.Method);
+        // A WebSocket begins as a read.
+        if (isRead && !request.Path.StartsWithSegments("/hubs"))
             return next(context);
         var site = request.Headers["Sec-Fetch-Site"].ToString();
         var origin = request.Headers.Origin.ToString();

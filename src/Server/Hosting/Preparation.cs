@@ -18,14 +18,31 @@ internal static class BuildTime
     public static bool IsDescribing => Assembly.GetEntryAssembly()?.GetName().Name == "GetDocument.Insider";
 }
 
-/// <summary>Before the first request: migrations, and the demo world where it was asked for and is not there yet.</summary>
+/// <summary>Before the first request: is the database as this version wants it, and the demo world where it was asked for and is not there yet.</summary>
 internal static class Preparation
 {
+    public const string Verb = "prepare";
+
+    /// <summary>"prepare": makes roles, database, tables and rights, with the means of the cluster's superuser, and ends.</summary>
+    public static async Task PrepareAsync(IConfiguration configuration) =>
+        await DatabaseSetup.PrepareAsync(
+            configuration.GetConnectionString("Admin") ?? throw new InvalidOperationException("ConnectionStrings__Admin is missing."),
+            configuration.GetConnectionString("Osierwand")
+                ?? throw new InvalidOperationException("ConnectionStrings__Osierwand is missing."),
+            CancellationToken.None
+        );
+
     public static async Task RunAsync(WebApplication app)
     {
         await using var scope = app.Services.CreateAsyncScope();
         var db = scope.ServiceProvider.GetRequiredService<OsierwandDb>();
-        await db.Database.MigrateAsync();
+        db.Sight.VisibleTo(house: true, []);
+        // The server's own role cannot change tables: whoever starts it prepares them first, as their owner.
+        var waiting = (await db.Database.GetPendingMigrationsAsync()).ToArray();
+        if (waiting.Length > 0)
+            throw new InvalidOperationException(
+                $"The database is not prepared for this version ({waiting.Length} steps are missing). Run the server with “prepare” first."
+            );
         if (scope.ServiceProvider.GetRequiredService<IOptions<DemoOptions>>().Value.Enabled)
             await DemoWorld.LoadAsync(scope.ServiceProvider);
     }

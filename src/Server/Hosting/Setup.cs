@@ -1,14 +1,21 @@
+using System.Net;
+using System.Security.Claims;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using System.Text.Json.Serialization.Metadata;
-using System.Threading.RateLimiting;
+using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Diagnostics.HealthChecks;
+using Microsoft.AspNetCore.HttpOverrides;
 using Microsoft.AspNetCore.Identity;
-using Microsoft.AspNetCore.RateLimiting;
+using Microsoft.AspNetCore.SignalR;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Options;
+using Npgsql;
 using Osierwand.Server.Bench;
 using Osierwand.Server.Kit;
 using Osierwand.Server.People;
+using Osierwand.Server.Trust;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 using Serilog;
@@ -19,43 +26,45 @@ namespace Osierwand.Server.Hosting;
 /// here.</summary>
 internal static class Setup
 {
-    public const string SignInLimit = "sign-in";
-    private const int SignInsPerMinute = 20;
-
-    /// <summary>A run sheet goes along with every start of the instrument; the largest has some hundred events.</summary>
-    private const int LargestSheet = 512 * 1024;
-
     public static void AddOsierwand(this WebApplicationBuilder builder)
     {
         var services = builder.Services;
         var connection = builder.Configuration.GetConnectionString("Osierwand") ?? "Host=127.0.0.1;Database=osierwand";
         services.AddSingleton(TimeProvider.System);
-        services.AddDbContextPool<OsierwandDb>(options => OsierwandDb.Configure(options, connection));
+        services.AddPooledDbContextFactory<OsierwandDb>(options => OsierwandDb.Configure(options, connection));
+        services.AddScoped<Sight>();
+        services.AddScoped(it =>
+        {
+            var db = it.GetRequiredService<IDbContextFactory<OsierwandDb>>().CreateDbContext();
+            db.Sight = it.GetRequiredService<Sight>();
+            return db;
+        });
+        services.AddSingleton(_ => NpgsqlDataSource.Create(connection));
         services.Configure<SimulatorOptions>(builder.Configuration.GetSection("Simulator"));
         services.Configure<DemoOptions>(builder.Configuration.GetSection("Demo"));
+        services.Configure<BookOptions>(builder.Configuration.GetSection("Books"));
         services.AddScoped<Rulings>();
-        services.AddSingleton<Seals>();
+        services.AddScoped<Measurements>();
+        services.AddScoped<Trail>();
         services.AddSingleton<InstrumentLine>();
+        services.AddSingleton<HeadKey>();
+        services.AddSingleton<HeadSigner>();
+        services.AddSingleton<Verifier>();
+        if (!BuildTime.IsDescribing)
+        {
+            services.AddHostedService(it => it.GetRequiredService<HeadSigner>());
+            services.AddHostedService(it => it.GetRequiredService<Verifier>());
+        }
 
         AddSignIn(builder);
-        services.AddAuthorizationBuilder().AddPolicy(Person.Lead, policy => policy.RequireRole(Person.Lead));
-        services.AddRateLimiter(limits =>
+        services.AddAccess();
+        services.AddLimits(builder.Configuration);
+        builder.WebHost.ConfigureKestrel(server =>
         {
-            limits.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
-            limits.AddPolicy(
-                SignInLimit,
-                context =>
-                    RateLimitPartition.GetFixedWindowLimiter(
-                        context.Connection.RemoteIpAddress?.ToString() ?? "unknown",
-                        _ =>
-                            new()
-                            {
-                                PermitLimit = builder.Configuration.GetValue("SignIn:PerMinute", SignInsPerMinute),
-                                Window = TimeSpan.FromMinutes(1),
-                            }
-                    )
-            );
+            server.AddServerHeader = false;
+            server.Limits.MaxRequestBodySize = Limits.Body;
         });
+        Proxies(builder);
         services.AddResponseCompression();
         services.AddProblemDetails();
         // What was wrong with a request is told in every environment, and not to developers alone.
@@ -81,30 +90,48 @@ internal static class Setup
                     )
         );
         services
-            .AddSignalR(hub => hub.MaximumReceiveMessageSize = LargestSheet)
+            .AddSignalR(hub =>
+            {
+                hub.MaximumReceiveMessageSize = Limits.SheetBody;
+                hub.AddFilter(new SightOfTheBench());
+            })
             .AddJsonProtocol(json => Json(json.PayloadSerializerOptions));
         services.ConfigureHttpJsonOptions(json => Json(json.SerializerOptions));
     }
 
     public static void UseOsierwand(this WebApplication app)
     {
+        app.UseForwardedHeaders();
+        app.UseMiddleware<Headers>();
+        // Browsers that once came by TLS come by nothing else any more.
+        app.UseHsts();
         app.UseExceptionHandler();
         app.UseStatusCodePages();
         app.UseSerilogRequestLogging(log =>
         {
             // Route patterns, not paths: tags and names are nobody's business in a log.
-            log.MessageTemplate = "{RequestMethod} {Route} answered {StatusCode} in {Elapsed:0} ms";
+            log.MessageTemplate = "{RequestMethod} {Route} answered {StatusCode} in {Elapsed:0} ms to {Actor}";
             log.EnrichDiagnosticContext = (context, http) =>
+            {
                 context.Set("Route", (http.GetEndpoint() as RouteEndpoint)?.RoutePattern.RawText ?? "(static)");
+                context.Set("Actor", http.User.FindFirstValue(ClaimTypes.NameIdentifier) ?? "nobody");
+            };
         });
-        app.UseMiddleware<Headers>();
+        app.UseMiddleware<ReadableAddresses>();
         app.UseResponseCompression();
         app.UseRouting();
         app.UseRateLimiter();
         app.UseAuthentication();
+        app.Use(
+            (http, next) =>
+            {
+                http.RequestServices.GetRequiredService<Sight>().See(http.User);
+                return next(http);
+            }
+        );
         app.UseAuthorization();
         app.UseMiddleware<SameSiteWrites>();
-        app.MapOpenApi();
+        app.MapOpenApi().For(Access.Reader);
         app.MapHealthChecks("/health/live", new HealthCheckOptions { Predicate = _ => false });
         app.MapHealthChecks("/health/ready");
     }
@@ -125,9 +152,10 @@ internal static class Setup
             }
         );
         app.MapFallback(
-            "/api/{**rest}",
-            () => Results.Problem(statusCode: StatusCodes.Status404NotFound, title: "There is nothing at this address.")
-        );
+                "/api/{**rest}",
+                () => Results.Problem(statusCode: StatusCodes.Status404NotFound, title: "There is nothing at this address.")
+            )
+            .For(Access.Anyone);
         app.MapFallbackToFile("index.html");
     }
 
@@ -140,32 +168,61 @@ internal static class Setup
                 // Length is what makes a password strong; rules about characters make it written down.
                 identity.Password = new()
                 {
-                    RequiredLength = 12,
+                    RequiredLength = PasswordRules.Shortest,
                     RequireDigit = false,
                     RequireLowercase = false,
                     RequireUppercase = false,
                     RequireNonAlphanumeric = false,
                 };
-                identity.Lockout.MaxFailedAccessAttempts = 6;
-                identity.Lockout.DefaultLockoutTimeSpan = TimeSpan.FromMinutes(5);
             })
             .AddEntityFrameworkStores<OsierwandDb>()
             .AddDefaultTokenProviders()
-            .AddClaimsPrincipalFactory<PersonClaims>();
-        services.ConfigureApplicationCookie(cookie =>
-        {
-            cookie.Cookie.Name = "osierwand";
-            cookie.Cookie.HttpOnly = true;
-            cookie.Cookie.SameSite = SameSiteMode.Strict;
-            cookie.ExpireTimeSpan = TimeSpan.FromHours(12);
-            cookie.SlidingExpiration = true;
-            // An API says 401; the page decides where the sign-in is.
-            cookie.Events.OnRedirectToLogin = context => Answer(context.Response, StatusCodes.Status401Unauthorized);
-            cookie.Events.OnRedirectToAccessDenied = context => Answer(context.Response, StatusCodes.Status403Forbidden);
-        });
+            .AddPasswordValidator<PasswordRules>();
+        services.AddSingleton<SessionTickets>();
+        services.Configure<SignInSpan>(builder.Configuration.GetSection("SignIn"));
+        services.Configure<SetUpOptions>(builder.Configuration.GetSection("SetUp"));
+        services.AddHttpContextAccessor();
+        services.AddScoped<Passwords>();
+        services.AddScoped<Throttle>();
+        services.AddScoped<OneTimeCodes>();
+        services
+            .AddOptions<CookieAuthenticationOptions>(IdentityConstants.ApplicationScheme)
+            .Configure<SessionTickets, IOptions<SignInSpan>>(
+                (cookie, tickets, session) =>
+                {
+                    cookie.SessionStore = tickets;
+                    cookie.Cookie.Name = "osierwand";
+                    cookie.Cookie.HttpOnly = true;
+                    cookie.Cookie.SameSite = SameSiteMode.Strict;
+                    cookie.Cookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
+                    cookie.ExpireTimeSpan = TimeSpan.FromHours(session.Value.LongestHours);
+                    cookie.SlidingExpiration = false;
+                    // The session's row is asked at every request; Identity's own half-hourly look at a stamp has nothing to add.
+                    cookie.Events.OnValidatePrincipal = _ => Task.CompletedTask;
+                    // An API says 401; the page decides where the sign-in is.
+                    cookie.Events.OnRedirectToLogin = context => Answer(context.Response, StatusCodes.Status401Unauthorized);
+                    cookie.Events.OnRedirectToAccessDenied = context => Answer(context.Response, StatusCodes.Status403Forbidden);
+                }
+            );
         if (builder.Configuration["Keys"] is { } folder)
             services.AddDataProtection().SetApplicationName("osierwand").PersistKeysToFileSystem(new DirectoryInfo(folder));
     }
+
+    /// <summary>Only proxies that the operator names are believed about who asks and by which scheme.</summary>
+    private static void Proxies(WebApplicationBuilder builder) =>
+        builder.Services.Configure<ForwardedHeadersOptions>(forwarded =>
+        {
+            var known = builder.Configuration.GetSection("Proxies").Get<string[]>() ?? [];
+            forwarded.KnownProxies.Clear();
+            forwarded.KnownIPNetworks.Clear();
+            foreach (var proxy in known)
+                forwarded.KnownProxies.Add(IPAddress.Parse(proxy));
+            forwarded.ForwardedHeaders =
+                known.Length == 0
+                    ? ForwardedHeaders.None
+                    : ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto | ForwardedHeaders.XForwardedHost;
+            forwarded.ForwardLimit = Math.Max(1, known.Length);
+        });
 
     private static Task Answer(HttpResponse response, int status)
     {
@@ -192,5 +249,6 @@ internal static class Setup
         json.AllowDuplicateProperties = false;
         json.TypeInfoResolver = new DefaultJsonTypeInfoResolver { Modifiers = { MayBeLeftOut } };
         json.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.CamelCase, allowIntegerValues: false));
+        Border.Guard(json);
     }
 }

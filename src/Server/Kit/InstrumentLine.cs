@@ -1,4 +1,5 @@
 using Microsoft.Extensions.Options;
+using Npgsql;
 using Osierwand.Core.Equipment;
 using Osierwand.Instruments;
 using Osierwand.Instruments.Simulation;
@@ -14,10 +15,13 @@ public sealed class SimulatorOptions
 
 /// <summary>Opens conversations with the connected instrument. The one thing a server holds for itself: whose turn it is at the
 /// instrument.</summary>
-public sealed class InstrumentLine(IOptionsMonitor<SimulatorOptions> options, TimeProvider time)
+public sealed class InstrumentLine(IOptionsMonitor<SimulatorOptions> options, NpgsqlDataSource database, TimeProvider time)
 {
     /// <summary>Who it said it was is believed for so long: every ruling asks.</summary>
     private static readonly TimeSpan Believed = TimeSpan.FromSeconds(5);
+
+    /// <summary>With the line's port: one lock an instrument.</summary>
+    private const long TurnLock = 1868_00000;
 
     private readonly Lock turns = new();
     private (InstrumentIdentity? Identity, long At)? asked;
@@ -27,16 +31,41 @@ public sealed class InstrumentLine(IOptionsMonitor<SimulatorOptions> options, Ti
     /// <summary>Who measures now; null when it is free.</summary>
     public string? InUseBy { get; private set; }
 
-    /// <summary>One measurement at a time: two benches on one instrument would read each other's item.</summary>
+    /// <summary>One measurement at a time, on whichever server: two benches on one instrument would read each other's item. The turn is
+    /// a lock in the database, which goes with its connection, whatever becomes of this process.</summary>
     /// <returns>Null while somebody measures; disposing it gives the turn back.</returns>
-    public IDisposable? TakeTurn(string by)
+    /// <exception cref="InstrumentException">The database does not answer.</exception>
+    public async Task<IAsyncDisposable?> TakeTurnAsync(string by, CancellationToken cancel)
     {
         lock (turns)
         {
             if (InUseBy is not null)
                 return null;
             InUseBy = by;
-            return new Turn(this);
+        }
+        try
+        {
+            var held = await database.OpenConnectionAsync(cancel);
+            await using var take = new NpgsqlCommand("SELECT pg_try_advisory_lock($1)", held);
+            take.Parameters.Add(new() { Value = TurnLock + options.CurrentValue.Port });
+            if (await take.ExecuteScalarAsync(cancel) is true)
+                return new Turn(this, held);
+            await held.DisposeAsync();
+            InUseBy = null;
+            return null;
+        }
+        catch (NpgsqlException trouble)
+        {
+            InUseBy = null;
+            throw new InstrumentException(
+                LineTrouble.Unreachable,
+                $"The database does not answer, so nobody knows who is at the instrument. Nothing was started. ({trouble.Message})"
+            );
+        }
+        catch
+        {
+            InUseBy = null;
+            throw;
         }
     }
 
@@ -76,8 +105,24 @@ public sealed class InstrumentLine(IOptionsMonitor<SimulatorOptions> options, Ti
         return instrument;
     }
 
-    private sealed class Turn(InstrumentLine of) : IDisposable
+    private sealed class Turn(InstrumentLine of, NpgsqlConnection held) : IAsyncDisposable
     {
-        public void Dispose() => of.InUseBy = null;
+        public async ValueTask DisposeAsync()
+        {
+            try
+            {
+                await using var give = new NpgsqlCommand("SELECT pg_advisory_unlock_all()", held);
+                await give.ExecuteNonQueryAsync();
+            }
+            catch (NpgsqlException)
+            {
+                // The connection is gone, and the lock with it.
+            }
+            finally
+            {
+                await held.DisposeAsync();
+                of.InUseBy = null;
+            }
+        }
     }
 }

@@ -4,7 +4,9 @@ using Osierwand.Core.Kit;
 using Osierwand.Core.Quantities;
 using Osierwand.Instruments;
 using Osierwand.Server.Hosting;
+using Osierwand.Server.People;
 using Osierwand.Server.Standards;
+using Osierwand.Server.Trust;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 
@@ -35,11 +37,12 @@ internal static class KitEndpoints
     {
         var kit = api.MapGroup("/kit").WithTags("Kit");
         kit.MapGet(
-            "/instrument",
-            async (OsierwandDb db, InstrumentLine line, TimeProvider time, CancellationToken cancel) =>
-                TypedResults.Ok(await CardAsync(db, line, time, cancel))
-        );
-        kit.MapPost("/instrument/null", NullTestLead);
+                "/instrument",
+                async (OsierwandDb db, InstrumentLine line, TimeProvider time, CancellationToken cancel) =>
+                    TypedResults.Ok(await CardAsync(db, line, time, cancel))
+            )
+            .For(Access.Worker);
+        kit.MapPost("/instrument/null", NullTestLead).For(Access.Worker);
     }
 
     public static async Task<InstrumentCard?> CardAsync(OsierwandDb db, InstrumentLine line, TimeProvider time, CancellationToken cancel)
@@ -75,6 +78,7 @@ internal static class KitEndpoints
 
     private static async Task<Results<Ok<InstrumentCard>, ProblemHttpResult>> NullTestLead(
         OsierwandDb db,
+        Trail trail,
         InstrumentLine line,
         TimeProvider time,
         CancellationToken cancel
@@ -82,6 +86,13 @@ internal static class KitEndpoints
     {
         if (await db.Instruments.OrderBy(it => it.Name).FirstOrDefaultAsync(cancel) is not { } instrument)
             return Refusals.NotFound("instrument");
+        await using var turn = await line.TakeTurnAsync("its lead is nulled", cancel);
+        if (turn is null)
+            return Refusals.Of(
+                StatusCodes.Status409Conflict,
+                "The null was not taken.",
+                $"The instrument is in use: {line.InUseBy ?? "at another bench"}. Null the lead when it is free."
+            );
         await using var conversation = await line.OpenAsync(cancel);
         var lead = new TestLeadNull(await conversation.NullAsync(cancel), time.GetUtcNow());
         if (!lead.IsAccepted(await HousePacks.RulesAsync(db, cancel)))
@@ -90,6 +101,13 @@ internal static class KitEndpoints
                 "The null was not taken.",
                 $"{lead.Value.Text()} is too much for a test lead: look at it, and at the post it is shorted on."
             );
+        trail.Add(
+            "test lead nulled",
+            $"{instrument.Name}, {instrument.TestLeadName}",
+            instrument.Id,
+            new { instrument.NullOhm },
+            new { NullOhm = lead.Value.Value }
+        );
         instrument.NullOhm = lead.Value.Value;
         instrument.NulledAt = lead.At;
         await db.SaveChangesAsync(cancel);

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Osierwand.Core.Records;
 using Osierwand.Server.Hosting;
+using Osierwand.Server.People;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 
@@ -19,7 +20,7 @@ internal static class LabelEndpoints
     public static void MapLabels(this RouteGroupBuilder api)
     {
         var papers = api.MapGroup("/papers").WithTags("Papers");
-        papers.MapGet("/labels/{inspectionId:guid}", Label);
+        papers.MapGet("/labels/{inspectionId:guid}", Label).For(Access.Reader);
     }
 
     /// <param name="school">The client's own when left out.</param>

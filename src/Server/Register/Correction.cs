@@ -5,6 +5,7 @@ using Osierwand.Core;
 using Osierwand.Core.Bench;
 using Osierwand.Server.Hosting;
 using Osierwand.Server.People;
+using Osierwand.Server.Trust;
 using Osierwand.Store;
 
 namespace Osierwand.Server.Register;
@@ -19,6 +20,7 @@ internal static class Correction
         Guid itemId,
         CorrectItem sent,
         OsierwandDb db,
+        Trail trail,
         ClaimsPrincipal user,
         TimeProvider time,
         CancellationToken cancel
@@ -71,6 +73,7 @@ internal static class Correction
                 Lines = lines,
             }
         );
+        trail.Add("item's facts corrected", item.Tag, itemId, after: new { Reason = sent.Reason.Trim(), lines });
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return TypedResults.NoContent();

@@ -5,7 +5,9 @@ using Osierwand.Core;
 using Osierwand.Core.Bench;
 using Osierwand.Server.Bench;
 using Osierwand.Server.Hosting;
+using Osierwand.Server.People;
 using Osierwand.Server.Standards;
+using Osierwand.Server.Trust;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 
@@ -15,31 +17,43 @@ namespace Osierwand.Server.Register;
 internal static class RegisterEndpoints
 {
     private const int LargestPage = 200;
+    private const int LastPage = 100_000;
 
     public static void MapRegister(this RouteGroupBuilder api)
     {
         var register = api.MapGroup("/register").WithTags("Register");
-        register.MapGet("/", List);
-        register.MapGet("/scan", Scan);
-        register.MapGet("/form", Form);
-        register.MapPost("/class", (Core.Equipment.ClassFacts seen) => TypedResults.Ok(Core.Equipment.ClassHelper.Of(seen)));
-        register.MapPost("/", Register);
-        register.MapPost("/{itemId:guid}/facts", Correction.Correct);
-        register.MapGet(
-            "/evidence",
-            () => TypedResults.Ok(new CorrectionForm(PhrasesOnOffer.Classes(Core.Standards.Dialect.Plain), PhrasesOnOffer.ReasonsForFacts))
-        );
-        register.MapGet(
-            "/{itemId:guid}",
-            async Task<Results<Ok<ItemPage>, ProblemHttpResult>> (
-                Guid itemId,
-                OsierwandDb db,
-                Rulings rulings,
-                TimeProvider time,
-                CancellationToken cancel
-            ) =>
-                await ItemStory.TellAsync(itemId, db, rulings, time, cancel) is { } page ? TypedResults.Ok(page) : Refusals.NotFound("item")
-        );
+        register.MapGet("/", List).For(Access.Reader);
+        register.MapGet("/scan", Scan).For(Access.Reader);
+        register.MapGet("/form", Form).For(Access.Worker);
+        register
+            .MapPost("/class", (Core.Equipment.ClassFacts seen) => TypedResults.Ok(Core.Equipment.ClassHelper.Of(seen)))
+            .For(Access.Worker);
+        register.MapPost("/", Register).For(Access.Worker);
+        register.MapPost("/{itemId:guid}/facts", Correction.Correct).For(Access.Worker);
+        register
+            .MapGet(
+                "/evidence",
+                () =>
+                    TypedResults.Ok(
+                        new CorrectionForm(PhrasesOnOffer.Classes(Core.Standards.Dialect.Plain), PhrasesOnOffer.ReasonsForFacts)
+                    )
+            )
+            .For(Access.Worker);
+        register
+            .MapGet(
+                "/{itemId:guid}",
+                async Task<Results<Ok<ItemPage>, ProblemHttpResult>> (
+                    Guid itemId,
+                    OsierwandDb db,
+                    Rulings rulings,
+                    TimeProvider time,
+                    CancellationToken cancel
+                ) =>
+                    await ItemStory.TellAsync(itemId, db, rulings, time, cancel) is { } page
+                        ? TypedResults.Ok(page)
+                        : Refusals.NotFound("item")
+            )
+            .For(Access.Reader);
     }
 
     private static async Task<Ok<RegisterPage>> List(
@@ -57,13 +71,13 @@ internal static class RegisterEndpoints
     )
     {
         var today = DateOnly.FromDateTime(time.GetLocalNow().DateTime);
-        (page, pageSize) = (Math.Max(0, page), Math.Clamp(pageSize, 1, LargestPage));
+        (page, pageSize) = (Math.Clamp(page, 0, LastPage), Math.Clamp(pageSize, 1, LargestPage));
         var items = db.Items.AsNoTracking();
         if (!string.IsNullOrWhiteSpace(search))
         {
             foreach (var word in search.Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(6))
             {
-                var like = $"%{Escape(word)}%";
+                var like = $"%{Like.Escape(word)}%";
                 items = items.Where(it =>
                     EF.Functions.ILike(it.Tag, like)
                     || EF.Functions.ILike(it.Name, like)
@@ -233,6 +247,7 @@ internal static class RegisterEndpoints
     private static async Task<Results<Created<Registered>, ProblemHttpResult>> Register(
         NewItem sent,
         OsierwandDb db,
+        Trail trail,
         TimeProvider time,
         CancellationToken cancel
     )
@@ -244,6 +259,7 @@ internal static class RegisterEndpoints
         if (!made.TryGet(out var item))
             return Refusals.Invalid("The item was not registered.", made.Fault!);
         db.Items.Add(item);
+        trail.Add("item registered", item.Tag, item.Id, after: sent);
         try
         {
             await db.SaveChangesAsync(cancel);
@@ -262,6 +278,4 @@ internal static class RegisterEndpoints
 
     private static string? MakerModel(string? maker, string? model) =>
         maker is null && model is null ? null : string.Join(' ', new[] { maker, model }.OfType<string>());
-
-    private static string Escape(string text) => text.Replace(@"\", @"\\").Replace("%", @"\%").Replace("_", @"\_");
 }

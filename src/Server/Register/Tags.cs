@@ -23,6 +23,8 @@ internal static class Tags
                 "tag",
                 "The tag holds characters that cannot be printed. The scanner may be set to another alphabet; type the tag."
             );
+        if (KeptText.Unseen(tag) is { } unseen)
+            return new Fault("tag", unseen);
         return tag;
     }
 }

@@ -1,10 +1,12 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using Npgsql;
 using Osierwand.Core;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Records;
 using Osierwand.Core.Standards;
 using Osierwand.Server.Hosting;
+using Osierwand.Server.Trust;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 
@@ -88,6 +90,7 @@ internal static class OpenRound
     public static async Task<Results<Created<OpenedRound>, ProblemHttpResult>> Open(
         NewRound sent,
         OsierwandDb db,
+        Trail trail,
         TimeProvider time,
         CancellationToken cancel
     )
@@ -133,7 +136,19 @@ internal static class OpenRound
             EndsOn = sent.EndsOn,
         };
         db.Rounds.Add(round);
-        await db.SaveChangesAsync(cancel);
+        trail.Add("round opened", round.Name, round.Id, after: sent);
+        try
+        {
+            await db.SaveChangesAsync(cancel);
+        }
+        catch (DbUpdateException clash) when (clash.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation })
+        {
+            return Refusals.Of(
+                StatusCodes.Status409Conflict,
+                "The round was not opened.",
+                "Another lead took up this client or site at the same moment. Try again: it is known now."
+            );
+        }
         return TypedResults.Created($"/api/v1/rounds/{round.Id}", new OpenedRound(round.Id));
     }
 
@@ -149,7 +164,12 @@ internal static class OpenRound
             }
         )
         {
-            if (string.IsNullOrWhiteSpace(text) || text.Length > most || text.Any(char.IsControl))
+            if (
+                string.IsNullOrWhiteSpace(text)
+                || text.Length > most
+                || KeptText.Unseen(text.Trim()) is not null
+                || text.Any(char.IsControl)
+            )
                 return new(path, $"This needs 1 to {most} printable characters.");
         }
         if (PackLibrary.Find(sent.StandardId) is null)

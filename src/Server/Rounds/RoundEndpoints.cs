@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Standards;
+using Osierwand.Server.People;
 using Osierwand.Server.Standards;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
@@ -53,9 +54,9 @@ internal static class RoundEndpoints
     public static void MapRounds(this RouteGroupBuilder api)
     {
         var rounds = api.MapGroup("/rounds").WithTags("Rounds");
-        rounds.MapGet("/today", Today);
-        rounds.MapGet("/form", OpenRound.Form).RequireAuthorization(Person.Lead);
-        rounds.MapPost("/", OpenRound.Open).RequireAuthorization(Person.Lead);
+        rounds.MapGet("/today", Today).For(Access.Worker);
+        rounds.MapGet("/form", OpenRound.Form).For(Access.Lead);
+        rounds.MapPost("/", OpenRound.Open).For(Access.Lead);
     }
 
     private static async Task<Ok<TodayPage>> Today(Guid? round, OsierwandDb db, TimeProvider time, CancellationToken cancel)

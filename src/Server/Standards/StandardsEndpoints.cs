@@ -13,6 +13,7 @@ using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 using Osierwand.Server.Hosting;
 using Osierwand.Server.People;
+using Osierwand.Server.Trust;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 
@@ -27,12 +28,12 @@ internal static class StandardsEndpoints
     public static void MapStandards(this RouteGroupBuilder api)
     {
         var standards = api.MapGroup("/standards").WithTags("Standards");
-        standards.MapGet("/", All);
-        standards.MapGet("/schema", () => TypedResults.Text(PackLibrary.Schema, "application/schema+json"));
-        standards.MapGet("/{id}", One);
-        standards.MapPut("/{id}/house/{rule}", Tighten).RequireAuthorization(Person.Lead);
-        standards.MapDelete("/{id}/house/{rule}", Lift).RequireAuthorization(Person.Lead);
-        api.MapGet("/signs", Signs).WithTags("Standards");
+        standards.MapGet("/", All).For(Access.Reader);
+        standards.MapGet("/schema", () => TypedResults.Text(PackLibrary.Schema, "application/schema+json")).For(Access.Reader);
+        standards.MapGet("/{id}", One).For(Access.Reader);
+        standards.MapPut("/{id}/house/{rule}", Tighten).For(Access.Lead);
+        standards.MapDelete("/{id}/house/{rule}", Lift).For(Access.Lead);
+        api.MapGet("/signs", Signs).WithTags("Standards").For(Access.Reader);
     }
 
     private static async Task<Ok<StandardCard[]>> All(OsierwandDb db, CancellationToken cancel)
@@ -59,6 +60,7 @@ internal static class StandardsEndpoints
         string rule,
         HouseRequest sent,
         OsierwandDb db,
+        Trail trail,
         ClaimsPrincipal user,
         TimeProvider time,
         CancellationToken cancel
@@ -70,7 +72,7 @@ internal static class StandardsEndpoints
             return Refusals.Invalid("Not changed.", new Fault("reason", $"Say why in at most {HouseChange.LongestReason} characters."));
         if (HousePacks.Refusal(id, new(rule, sent.Value, unit, sent.Reason)) is { } refused)
             return refused.Path == "notFound" ? Refusals.NotFound("limit") : Refusals.Invalid("Not changed.", refused);
-        return await ChangeAsync(id, rule, sent.Value, unit.Symbol, sent.Reason.Trim(), db, user, time, cancel);
+        return await ChangeAsync(id, rule, sent.Value, unit.Symbol, sent.Reason.Trim(), db, trail, user, time, cancel);
     }
 
     private static async Task<Results<Ok<StandardPage>, ProblemHttpResult>> Lift(
@@ -78,6 +80,7 @@ internal static class StandardsEndpoints
         string rule,
         string? reason,
         OsierwandDb db,
+        Trail trail,
         ClaimsPrincipal user,
         TimeProvider time,
         CancellationToken cancel
@@ -88,7 +91,7 @@ internal static class StandardsEndpoints
             return Refusals.NotFound("house limit");
         if (string.IsNullOrWhiteSpace(reason) || reason.Length > HouseChange.LongestReason)
             return Refusals.Invalid("Not changed.", new Fault("reason", $"Say why in at most {HouseChange.LongestReason} characters."));
-        return await ChangeAsync(id, rule, null, null, reason.Trim(), db, user, time, cancel);
+        return await ChangeAsync(id, rule, null, null, reason.Trim(), db, trail, user, time, cancel);
     }
 
     private static async Task<Results<Ok<StandardPage>, ProblemHttpResult>> ChangeAsync(
@@ -98,6 +101,7 @@ internal static class StandardsEndpoints
         string? unit,
         string reason,
         OsierwandDb db,
+        Trail trail,
         ClaimsPrincipal user,
         TimeProvider time,
         CancellationToken cancel
@@ -115,6 +119,16 @@ internal static class StandardsEndpoints
                 Reason = reason,
                 By = user.DisplayName(),
                 At = time.GetUtcNow(),
+            }
+        );
+        trail.Add(
+            value is null ? "house limit lifted" : "house limit set",
+            $"{id} {rule}",
+            after: new
+            {
+                value,
+                unit,
+                reason,
             }
         );
         try

@@ -1,4 +1,5 @@
 using Osierwand.Core.Judging;
+using Osierwand.Core.Records;
 
 namespace Osierwand.Store.Entities;
 
@@ -40,6 +41,14 @@ public sealed class Inspection
 
     /// <summary>How the item stood before, so that a record taken back leaves it so.</summary>
     public required string Before { get; set; }
+
+    /// <summary>How the item stood afterwards: a register that says otherwise was changed by other hands. Null in records of chain form
+    /// 1.</summary>
+    public string? After { get; set; }
+
+    /// <summary>What the hash covers: 1 the record's text alone, 2 everything that is kept of it
+    /// (<see cref="Core.Records.RecordChain"/>).</summary>
+    public short Chain { get; set; } = RecordChain.Form;
 
     /// <summary>The item's revision that this record made.</summary>
     public int Revision { get; set; }

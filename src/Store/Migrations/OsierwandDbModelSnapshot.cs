@@ -184,6 +184,72 @@ namespace Osierwand.Store.Migrations
                     b.ToTable("AspNetUserTokens", (string)null);
                 });
 
+            modelBuilder.Entity("Osierwand.Store.Entities.AuditEntry", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
+
+                    b.Property<string>("Address")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("address");
+
+                    b.Property<string>("After")
+                        .HasColumnType("json")
+                        .HasColumnName("after");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("Before")
+                        .HasColumnType("json")
+                        .HasColumnName("before");
+
+                    b.Property<string>("Person")
+                        .IsRequired()
+                        .HasMaxLength(100)
+                        .HasColumnType("character varying(100)")
+                        .HasColumnName("person");
+
+                    b.Property<Guid?>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<Guid?>("SessionId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("session_id");
+
+                    b.Property<string>("Subject")
+                        .IsRequired()
+                        .HasMaxLength(300)
+                        .HasColumnType("character varying(300)")
+                        .HasColumnName("subject");
+
+                    b.Property<Guid?>("SubjectId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("subject_id");
+
+                    b.Property<string>("What")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("what");
+
+                    b.HasKey("Id")
+                        .HasName("pk_audit_entries");
+
+                    b.HasIndex("At")
+                        .HasDatabaseName("ix_audit_entries_at");
+
+                    b.ToTable("audit_entries", (string)null);
+                });
+
             modelBuilder.Entity("Osierwand.Store.Entities.Book", b =>
                 {
                     b.Property<Guid>("ClientId")
@@ -476,6 +542,10 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<string>("After")
+                        .HasColumnType("json")
+                        .HasColumnName("after");
+
                     b.Property<string>("Before")
                         .IsRequired()
                         .HasColumnType("json")
@@ -484,6 +554,11 @@ namespace Osierwand.Store.Migrations
                     b.Property<long>("BookNumber")
                         .HasColumnType("bigint")
                         .HasColumnName("book_number");
+
+                    b.Property<short>("Chain")
+                        .HasColumnType("smallint")
+                        .HasDefaultValue((short)1)
+                        .HasColumnName("chain");
 
                     b.Property<Guid>("ClientId")
                         .HasColumnType("uuid")
@@ -661,6 +736,75 @@ namespace Osierwand.Store.Migrations
                     b.ToTable("item_changes", (string)null);
                 });
 
+            modelBuilder.Entity("Osierwand.Store.Entities.Measurement", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("InstrumentId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("instrument_id");
+
+                    b.Property<Guid>("ItemId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("item_id");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<string>("Reading")
+                        .IsRequired()
+                        .HasColumnType("json")
+                        .HasColumnName("reading");
+
+                    b.Property<Guid>("RoundId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("round_id");
+
+                    b.Property<Guid?>("SessionId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("session_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_measurements");
+
+                    b.ToTable("measurements", (string)null);
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.PasswordLink", b =>
+                {
+                    b.Property<byte[]>("TokenHash")
+                        .HasColumnType("bytea")
+                        .HasColumnName("token_hash");
+
+                    b.Property<DateTimeOffset>("EndsAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ends_at");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<DateTimeOffset?>("UsedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("used_at");
+
+                    b.HasKey("TokenHash")
+                        .HasName("pk_password_links");
+
+                    b.HasIndex("PersonId")
+                        .HasDatabaseName("ix_password_links_person_id");
+
+                    b.ToTable("password_links", (string)null);
+                });
+
             modelBuilder.Entity("Osierwand.Store.Entities.Person", b =>
                 {
                     b.Property<Guid>("Id")
@@ -671,6 +815,10 @@ namespace Osierwand.Store.Migrations
                     b.Property<int>("AccessFailedCount")
                         .HasColumnType("integer")
                         .HasColumnName("access_failed_count");
+
+                    b.Property<DateTimeOffset?>("ClosedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("closed_at");
 
                     b.Property<string>("ConcurrencyStamp")
                         .IsConcurrencyToken()
@@ -697,6 +845,19 @@ namespace Osierwand.Store.Migrations
                         .HasMaxLength(5)
                         .HasColumnType("character varying(5)")
                         .HasColumnName("initials");
+
+                    b.Property<bool>("IsDemo")
+                        .HasColumnType("boolean")
+                        .HasColumnName("is_demo");
+
+                    b.Property<string>("LastCode")
+                        .HasMaxLength(10)
+                        .HasColumnType("character varying(10)")
+                        .HasColumnName("last_code");
+
+                    b.Property<long?>("LastCodeStep")
+                        .HasColumnType("bigint")
+                        .HasColumnName("last_code_step");
 
                     b.Property<bool>("LockoutEnabled")
                         .HasColumnType("boolean")
@@ -752,6 +913,25 @@ namespace Osierwand.Store.Migrations
                         .HasDatabaseName("UserNameIndex");
 
                     b.ToTable("AspNetUsers", (string)null);
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.PersonClient", b =>
+                {
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<Guid>("ClientId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("client_id");
+
+                    b.HasKey("PersonId", "ClientId")
+                        .HasName("pk_person_clients");
+
+                    b.HasIndex("ClientId")
+                        .HasDatabaseName("ix_person_clients_client_id");
+
+                    b.ToTable("person_clients", (string)null);
                 });
 
             modelBuilder.Entity("Osierwand.Store.Entities.RegisterItem", b =>
@@ -941,6 +1121,131 @@ namespace Osierwand.Store.Migrations
                     b.ToTable("rounds", (string)null);
                 });
 
+            modelBuilder.Entity("Osierwand.Store.Entities.Session", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Address")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("address");
+
+                    b.Property<string>("Browser")
+                        .IsRequired()
+                        .HasMaxLength(300)
+                        .HasColumnType("character varying(300)")
+                        .HasColumnName("browser");
+
+                    b.Property<DateTimeOffset?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<DateTimeOffset>("EndsAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ends_at");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<DateTimeOffset>("SeenAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("seen_at");
+
+                    b.Property<DateTimeOffset>("StartedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("started_at");
+
+                    b.HasKey("Id")
+                        .HasName("pk_sessions");
+
+                    b.HasIndex("PersonId", "EndedAt")
+                        .HasDatabaseName("ix_sessions_person_id_ended_at");
+
+                    b.ToTable("sessions", (string)null);
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.SignInAttempt", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
+
+                    b.Property<string>("Address")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("address");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<bool>("IsKnownBrowser")
+                        .HasColumnType("boolean")
+                        .HasColumnName("is_known_browser");
+
+                    b.Property<byte[]>("Name")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("name");
+
+                    b.Property<bool>("Succeeded")
+                        .HasColumnType("boolean")
+                        .HasColumnName("succeeded");
+
+                    b.HasKey("Id")
+                        .HasName("pk_sign_in_attempts");
+
+                    b.HasIndex("Name", "At")
+                        .HasDatabaseName("ix_sign_in_attempts_name_at");
+
+                    b.ToTable("sign_in_attempts", (string)null);
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.SignedHead", b =>
+                {
+                    b.Property<Guid>("ClientId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("client_id");
+
+                    b.Property<long>("Number")
+                        .HasColumnType("bigint")
+                        .HasColumnName("number");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<byte[]>("Hash")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("hash");
+
+                    b.Property<string>("KeyId")
+                        .IsRequired()
+                        .HasMaxLength(16)
+                        .HasColumnType("character varying(16)")
+                        .HasColumnName("key_id");
+
+                    b.Property<byte[]>("Signature")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("signature");
+
+                    b.HasKey("ClientId", "Number")
+                        .HasName("pk_signed_heads");
+
+                    b.ToTable("signed_heads", (string)null);
+                });
+
             modelBuilder.Entity("Osierwand.Store.Entities.Site", b =>
                 {
                     b.Property<Guid>("Id")
@@ -973,10 +1278,43 @@ namespace Osierwand.Store.Migrations
                     b.HasKey("Id")
                         .HasName("pk_sites");
 
-                    b.HasIndex("ClientId")
-                        .HasDatabaseName("ix_sites_client_id");
+                    b.HasIndex("ClientId", "Name")
+                        .IsUnique()
+                        .HasDatabaseName("ix_sites_client_id_name");
 
                     b.ToTable("sites", (string)null);
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.Verification", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.PrimitiveCollection<string[]>("Breaks")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("breaks");
+
+                    b.Property<long>("Records")
+                        .HasColumnType("bigint")
+                        .HasColumnName("records");
+
+                    b.Property<double>("Seconds")
+                        .HasColumnType("double precision")
+                        .HasColumnName("seconds");
+
+                    b.HasKey("Id")
+                        .HasName("pk_verifications");
+
+                    b.ToTable("verifications", (string)null);
                 });
 
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityRoleClaim<System.Guid>", b =>
@@ -1092,6 +1430,33 @@ namespace Osierwand.Store.Migrations
                         .HasConstraintName("fk_item_changes_items_item_id");
                 });
 
+            modelBuilder.Entity("Osierwand.Store.Entities.PasswordLink", b =>
+                {
+                    b.HasOne("Osierwand.Store.Entities.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_password_links_asp_net_users_person_id");
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.PersonClient", b =>
+                {
+                    b.HasOne("Osierwand.Store.Entities.Client", null)
+                        .WithMany()
+                        .HasForeignKey("ClientId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_person_clients_clients_client_id");
+
+                    b.HasOne("Osierwand.Store.Entities.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_person_clients_asp_net_users_person_id");
+                });
+
             modelBuilder.Entity("Osierwand.Store.Entities.RegisterItem", b =>
                 {
                     b.HasOne("Osierwand.Store.Entities.Client", "Client")
@@ -1123,6 +1488,16 @@ namespace Osierwand.Store.Migrations
                         .HasConstraintName("fk_rounds_sites_site_id");
 
                     b.Navigation("Site");
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.Session", b =>
+                {
+                    b.HasOne("Osierwand.Store.Entities.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_sessions_asp_net_users_person_id");
                 });
 
             modelBuilder.Entity("Osierwand.Store.Entities.Site", b =>

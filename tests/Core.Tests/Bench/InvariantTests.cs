@@ -332,8 +332,9 @@ public class InvariantTests
                         bench.Events,
                         new(end.Kind),
                         Guid.NewGuid(),
-                        DateTimeOffset.UnixEpoch.AddYears(56),
-                        TimeZoneInfo.Utc
+                        bench.Start.AddHours(8),
+                        TimeZoneInfo.Utc,
+                        DateOnly.FromDateTime(bench.Start.UtcDateTime)
                     );
                     (written.Fault is null).ShouldBe(end.IsOpen, end.Why);
                     if (end.IsOpen)

@@ -14,7 +14,9 @@ namespace Osierwand.Core.Tests.Bench;
 /// <summary>A bench for tests: lay an item on it, let things happen, read the state.</summary>
 internal sealed class OnTheBench(Ruling ruling)
 {
-    private static readonly DateTimeOffset Start = new(2026, 3, 2, 9, 0, 0, TimeSpan.Zero);
+    /// <summary>When the first thing happens; a server asks that it be neither to come nor before its round.</summary>
+    public DateTimeOffset Start { get; init; } = UsualStart;
+    private static readonly DateTimeOffset UsualStart = new(2026, 3, 2, 9, 0, 0, TimeSpan.Zero);
     public List<BenchEvent> Events { get; } = [];
     public Ruling Ruling { get; } = ruling;
     public BenchState State => BenchState.Of(Ruling, Events);
@@ -62,7 +64,7 @@ internal sealed class OnTheBench(Ruling ruling)
         new(2027, 1, 1),
         "Lead B",
         0.04,
-        Start,
+        UsualStart,
         [
             "earthContinuity",
             "insulation",

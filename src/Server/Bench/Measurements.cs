@@ -1,0 +1,99 @@
+using System.Security.Cryptography;
+using System.Text;
+using Microsoft.EntityFrameworkCore;
+using Npgsql;
+using Osierwand.Core.Bench;
+using Osierwand.Core.Judging;
+using Osierwand.Store;
+
+namespace Osierwand.Server.Bench;
+
+/// <summary>
+/// Keeps the raw result of every measurement that this server ran. A reading is an instrument's only where such a row says the same, so
+/// that a page cannot call a typed figure an instrument's, carry one to another item or person, or use one twice.
+/// </summary>
+public sealed class Measurements(OsierwandDb db, ILogger<Measurements> log)
+{
+    /// <summary>Kept before the bench sees it. Where the database is away the figure goes out all the same and counts as typed: nothing
+    /// that was measured is lost.</summary>
+    /// <returns>The reading with its seal: the digest of what is kept under its number.</returns>
+    internal async Task<ReadingTaken> KeepAsync(ReadingTaken reading, Laid laid, Guid personId, Guid sessionId, CancellationToken cancel)
+    {
+        var text = Bare(reading);
+        db.Measurements.Add(
+            new()
+            {
+                Id = reading.Id,
+                ItemId = laid.Item.Id,
+                RoundId = laid.Round.Id,
+                PersonId = personId,
+                SessionId = sessionId,
+                InstrumentId = laid.Ruling.Kit?.Id ?? Guid.Empty,
+                At = reading.At,
+                Reading = text,
+            }
+        );
+        try
+        {
+            await db.SaveChangesAsync(cancel);
+            return reading with { Seal = Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text))) };
+        }
+        catch (Exception trouble) when (trouble is DbUpdateException or NpgsqlException or TimeoutException)
+        {
+            log.LogWarning("A measurement could not be kept and counts as typed: {Trouble}", trouble.Message);
+            db.ChangeTracker.Clear();
+            return reading;
+        }
+    }
+
+    /// <summary>Readings that say they are an instrument's and are not as this server kept them for this item and person, or stand in a
+    /// record already.</summary>
+    internal async Task<Guid[]> UnprovedAsync(IReadOnlyList<BenchEvent> events, Guid itemId, Guid personId, CancellationToken cancel)
+    {
+        var given = events.OfType<Unproved>().Select(it => it.Target).ToHashSet();
+        var said = events
+            .OfType<ReadingTaken>()
+            .Where(it => it.Source == ReadingSource.Instrument && it.Seal is not null && !given.Contains(it.Id))
+            .ToArray();
+        if (said.Length == 0)
+            return [];
+        var ids = said.Select(it => it.Id).ToArray();
+        var kept = await db
+            .Measurements.AsNoTracking()
+            .Where(it => ids.Contains(it.Id) && it.ItemId == itemId)
+            .ToDictionaryAsync(it => it.Id, cancel);
+        var handed = await HandedAsync(events, cancel);
+        var used = await UsedAsync(itemId, [.. kept.Values.Select(it => it.At)], cancel);
+        return
+        [
+            .. said.Where(it =>
+                    !kept.TryGetValue(it.Id, out var row)
+                    || row.Reading != Bare(it)
+                    || (row.PersonId != personId && !handed.Contains(it.Id))
+                    || used.Exists(record => record.Contains(it.Id.ToString("D"), StringComparison.Ordinal))
+                )
+                .Select(it => it.Id),
+        ];
+    }
+
+    /// <summary>What others measured and handed over; that it was handed to this person is asked for elsewhere
+    /// (<see cref="HandOver.RefusalAsync"/>).</summary>
+    private async Task<HashSet<Guid>> HandedAsync(IReadOnlyList<BenchEvent> events, CancellationToken cancel)
+    {
+        var sheets = events.OfType<TakenOver>().Select(it => it.HandOver).ToArray();
+        if (sheets.Length == 0)
+            return [];
+        var texts = await db.HandedSheets.Where(it => sheets.Contains(it.Id)).Select(it => it.Events).ToListAsync(cancel);
+        return [.. texts.SelectMany(it => BenchJson.ReadEvents(it).Value).Select(it => it.Id)];
+    }
+
+    private async Task<List<string>> UsedAsync(Guid itemId, DateTimeOffset[] taken, CancellationToken cancel)
+    {
+        if (taken.Length == 0)
+            return [];
+        var first = taken.Min();
+        return await db.Standing().Where(it => it.ItemId == itemId && it.ReceivedAt >= first).Select(it => it.Record).ToListAsync(cancel);
+    }
+
+    private static string Bare(ReadingTaken reading) => BenchJson.Write([reading with { Seal = null }]);
+}
