@@ -80,6 +80,8 @@ build_app() {
   if [ ! -d "$target" ]; then
     rm -rf "$target.part"
     quietly "Building the server" dotnet publish "$root/src/Server" -c Release -o "$target.part/server" --nologo
+    # Libraries for machines that this is not: four fifths of what was published.
+    find "$target.part/server/runtimes" -mindepth 1 -maxdepth 1 ! -name 'linux-x64' ! -name 'linux-arm64' ! -name 'linux' ! -name 'unix' -exec rm -rf {} + 2>/dev/null || true
     quietly "Building the simulated instrument" dotnet publish "$root/src/Instruments" -c Release -o "$target.part/simulator" --nologo
     node_packages "$root/src/web"
     quietly "Describing the interface" npm --prefix "$root/src/web" run api
@@ -117,7 +119,7 @@ pg_start() {
     pg_as test -w "$dir/pg" || die "PostgreSQL runs as the user postgres, who cannot enter $dir; choose another --data"
   fi
   chmod 700 "$dir/pg"
-  if [ ! -f "$dir/secret" ]; then (umask 077; head -c 24 /dev/urandom | base64 | tr -d '+/=\n' >"$dir/secret"); fi
+  secret_in "$dir/secret"
   PG_PASSWORD=$(cat "$dir/secret")
   if [ ! -f "$dir/pg/data/PG_VERSION" ]; then
     say "Making the database ..."
@@ -128,15 +130,59 @@ pg_start() {
   fi
   # Left over from a start that was killed outright.
   pg_as "$bin/pg_ctl" -D "$dir/pg/data" -m fast stop >/dev/null 2>&1 || true
-  PG_PORT=$(free_port)
-  pg_as "$bin/pg_ctl" -D "$dir/pg/data" -l "$dir/pg/log" -w -t 60 -s \
-    -o "-p $PG_PORT -c listen_addresses=127.0.0.1 -c unix_socket_directories=$dir/pg $*" start ||
-    { tail -n 20 "$dir/pg/log" >&2; die "PostgreSQL did not start"; }
+  PG_PORT=${PG_PORT:-$(free_port)}
+  pg_run "$dir" "$@" || die "PostgreSQL did not start; see $dir/pg/logs"
+}
+
+# pg_run DIR [OPTION...]: the cluster that is there, on PG_PORT. A week of logs is kept, a file a day.
+pg_run() {
+  local dir=$1; shift
+  pg_as "$(pg_bin)/pg_ctl" -D "$dir/pg/data" -l "$dir/pg/log" -w -t 60 -s \
+    -o "-p $PG_PORT -c listen_addresses=127.0.0.1 -c unix_socket_directories=$dir/pg -c logging_collector=on -c log_directory=$dir/pg/logs \
+      -c log_filename=postgresql-%a.log -c log_truncate_on_rotation=on -c log_rotation_age=1d -c log_rotation_size=0 $*" start 8>&- 9>&-
+}
+
+# pg_is_up DIR: whether its postmaster lives.
+pg_is_up() { pg_as "$(pg_bin)/pg_ctl" -D "$1/pg/data" status >/dev/null 2>&1; }
+
+# pg_find DIR: sets PG_PORT and PG_PASSWORD of a cluster that runs; fails when it does not.
+pg_find() {
+  pg_is_up "$1" || return 1
+  PG_PORT=$(sed -n 4p "$1/pg/data/postmaster.pid")
+  PG_PASSWORD=$(cat "$1/secret")
 }
 
 pg_stop() { pg_as "$(pg_bin)/pg_ctl" -D "$1/pg/data" -m fast -s -w stop 2>/dev/null || true; }
 
+# pg_connection DATABASE: of the cluster's superuser, who makes and prepares databases and does nothing else.
 pg_connection() { printf 'Host=127.0.0.1;Port=%s;Username=osierwand;Password=%s;Database=%s' "$PG_PORT" "$PG_PASSWORD" "$1"; }
+
+# server_connection DIR DATABASE: of the server's own role, which owns nothing.
+server_connection() {
+  secret_in "$1/secret-server"
+  printf 'Host=127.0.0.1;Port=%s;Username=osierwand_server;Password=%s;Database=%s' "$PG_PORT" "$(cat "$1/secret-server")" "$2"
+}
+
+# secret_in FILE: makes one that only this user reads, unless it is there.
+secret_in() { [ -f "$1" ] || (umask 077; head -c 24 /dev/urandom | base64 | tr -d '+/=\n' >"$1"); }
+
+# prepare_database APP DIR DATABASE: roles, tables and rights as this version wants them.
+prepare_database() {
+  (cd "$1/server" && ConnectionStrings__Admin=$(pg_connection postgres) ConnectionStrings__Osierwand=$(server_connection "$2" "$3") \
+    dotnet Osierwand.Server.dll prepare)
+}
+
+# server_user: who the server and the instrument run as when root starts them; made when it is missing.
+server_user() {
+  [ "$(id -u)" = 0 ] || return 0
+  getent passwd osierwand >/dev/null ||
+    useradd --system --user-group --no-create-home --home-dir /nonexistent --shell /usr/sbin/nologin osierwand || die "could not make the user osierwand"
+}
+
+# as_server COMMAND...: takes this process's place, so that its number is the command's.
+as_server() {
+  if [ "$(id -u)" = 0 ]; then exec setpriv --reuid=osierwand --regid=osierwand --init-groups --inh-caps=-all --no-new-privs -- "$@"; else exec "$@"; fi
+}
 
 # wait_for WHAT SECONDS COMMAND...: tries four times a second.
 wait_for() {
@@ -148,3 +194,11 @@ wait_for() {
 }
 
 answers_ok() { node -e 'fetch(process.argv[1]).then(r=>process.exit(r.status===200?0:1),()=>process.exit(1))' "$1"; }
+
+# needs_first_person URL: whether nobody has an account there.
+needs_first_person() {
+  node -e 'fetch(process.argv[1]+"/api/v1/people/sign-in").then(r=>r.json()).then(p=>process.exit(p.needsFirstPerson?0:1),()=>process.exit(1))' "$1"
+}
+
+# usual_data: where a house's data lies unless told otherwise.
+usual_data() { if [ "$(id -u)" = 0 ]; then echo /var/lib/osierwand; else echo "${XDG_STATE_HOME:-$HOME/.local/state}/osierwand"; fi; }

@@ -16,10 +16,7 @@ if (args is [Preparation.Verb])
     await Preparation.PrepareAsync(builder.Configuration);
     return;
 }
-builder.Host.UseSerilog(
-    (context, log) =>
-        log.ReadFrom.Configuration(context.Configuration).WriteTo.Console(formatProvider: System.Globalization.CultureInfo.InvariantCulture)
-);
+builder.Host.UseSerilog((context, log) => Logs.Configure(context.Configuration, log));
 builder.AddOsierwand();
 
 var app = builder.Build();

@@ -77,6 +77,7 @@ internal static class Setup
             openApi =>
                 openApi
                     .AddOperationTransformer(WordParameters.Describe)
+                    .AddSchemaTransformer(GuardedSchemas.Describe)
                     .AddDocumentTransformer(
                         (document, _, _) =>
                         {
@@ -105,18 +106,10 @@ internal static class Setup
         app.UseMiddleware<Headers>();
         // Browsers that once came by TLS come by nothing else any more.
         app.UseHsts();
+        // Around everything that still changes the answer: the log says what was sent.
+        app.UseSerilogRequestLogging(Logs.Requests);
         app.UseExceptionHandler();
         app.UseStatusCodePages();
-        app.UseSerilogRequestLogging(log =>
-        {
-            // Route patterns, not paths: tags and names are nobody's business in a log.
-            log.MessageTemplate = "{RequestMethod} {Route} answered {StatusCode} in {Elapsed:0} ms to {Actor}";
-            log.EnrichDiagnosticContext = (context, http) =>
-            {
-                context.Set("Route", (http.GetEndpoint() as RouteEndpoint)?.RoutePattern.RawText ?? "(static)");
-                context.Set("Actor", http.User.FindFirstValue(ClaimTypes.NameIdentifier) ?? "nobody");
-            };
-        });
         app.UseMiddleware<ReadableAddresses>();
         app.UseResponseCompression();
         app.UseRouting();

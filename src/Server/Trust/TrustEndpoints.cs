@@ -19,7 +19,7 @@ public sealed record BookCard(string Client, string ClientCode, long Records, st
 public sealed record TrustPage(VerificationCard? Last, IReadOnlyList<BookCard> Books, string KeyId, string PublicKey);
 
 /// <param name="Broken">What the last verification found first; null while the books hold.</param>
-public sealed record Standing(string? Broken);
+public sealed record BooksStanding(string? Broken);
 
 public sealed record TrailRow(
     long Id,
@@ -50,10 +50,10 @@ internal static class TrustEndpoints
         trust.MapGet("/books/{clientCode}", BookExport.Export).For(Access.Reader).RequireRateLimiting(Limits.Heavy);
     }
 
-    private static async Task<Ok<Standing>> Standing(OsierwandDb db, CancellationToken cancel)
+    private static async Task<Ok<BooksStanding>> Standing(OsierwandDb db, CancellationToken cancel)
     {
         var last = await LastAsync(db, cancel);
-        return TypedResults.Ok(new Standing(last?.Breaks.FirstOrDefault()));
+        return TypedResults.Ok(new BooksStanding(last?.Breaks.FirstOrDefault()));
     }
 
     private static async Task<Ok<TrustPage>> Page(OsierwandDb db, HeadKey key, CancellationToken cancel)

@@ -8,7 +8,8 @@ import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
 import { Problem } from './api/client';
 import { theme } from './design/theme';
 import { Frame } from './frame/Frame';
-import { SignedIn } from './people/SignedIn';
+import { SignedIn, useMe } from './people/SignedIn';
+import { Welcome } from './people/Welcome';
 import { Today } from './today/Today';
 import { Bench } from './bench/Bench';
 import { warmEngine } from './bench/engine';
@@ -19,6 +20,9 @@ const Register = lazy(() => import('./register/Register'));
 const ItemPage = lazy(() => import('./register/ItemPage'));
 const NewItem = lazy(() => import('./register/NewItem'));
 const Standards = lazy(() => import('./standards/Standards'));
+const People = lazy(() => import('./people/People'));
+const OwnAccount = lazy(() => import('./people/OwnAccount'));
+const Books = lazy(() => import('./trust/Books'));
 const Signs = lazy(() => import('./signs/Signs'));
 
 const queries = new QueryClient({
@@ -35,30 +39,44 @@ const queries = new QueryClient({
   },
 });
 
+/** A reader has no rounds to walk. */
+const Home = () => (useMe().role === 'viewer' ? <Navigate to="/register" replace /> : <Today />);
+
+/** Everything behind the sign-in. */
+const House = () => (
+  <SignedIn>
+    <Frame>
+      <Guard>
+        <Suspense fallback={<Waiting what="Opening the room" />}>
+          <Routes>
+            <Route path="/" element={<Home />} />
+            <Route path="/rounds/:roundId/bench/:itemId" element={<Bench />} />
+            <Route path="/rounds/:roundId/new" element={<NewItem />} />
+            <Route path="/register" element={<Register />} />
+            <Route path="/register/:itemId" element={<ItemPage />} />
+            <Route path="/standards/:standardId?" element={<Standards />} />
+            <Route path="/signs" element={<Signs />} />
+            <Route path="/people" element={<People />} />
+            <Route path="/books" element={<Books />} />
+            <Route path="/me" element={<OwnAccount />} />
+            <Route path="*" element={<Navigate to="/" replace />} />
+          </Routes>
+        </Suspense>
+      </Guard>
+    </Frame>
+  </SignedIn>
+);
+
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <ThemeProvider theme={theme} defaultMode="system">
       <CssBaseline />
       <QueryClientProvider client={queries}>
         <BrowserRouter>
-          <SignedIn>
-            <Frame>
-              <Guard>
-                <Suspense fallback={<Waiting what="Opening the room" />}>
-                  <Routes>
-                    <Route path="/" element={<Today />} />
-                    <Route path="/rounds/:roundId/bench/:itemId" element={<Bench />} />
-                    <Route path="/rounds/:roundId/new" element={<NewItem />} />
-                    <Route path="/register" element={<Register />} />
-                    <Route path="/register/:itemId" element={<ItemPage />} />
-                    <Route path="/standards/:standardId?" element={<Standards />} />
-                    <Route path="/signs" element={<Signs />} />
-                    <Route path="*" element={<Navigate to="/" replace />} />
-                  </Routes>
-                </Suspense>
-              </Guard>
-            </Frame>
-          </SignedIn>
+          <Routes>
+            <Route path="/welcome" element={<Welcome />} />
+            <Route path="*" element={<House />} />
+          </Routes>
         </BrowserRouter>
       </QueryClientProvider>
     </ThemeProvider>

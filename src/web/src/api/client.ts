@@ -1,4 +1,5 @@
 import createClient from 'openapi-fetch';
+import { hearServerTime } from './clock';
 import type { components, paths } from './schema.gen';
 
 export type Schema = components['schemas'];
@@ -65,6 +66,7 @@ export async function ask<T>(request: Promise<Answer<T>>): Promise<T> {
       'What you entered is kept on this screen. It goes on when the connection is back.',
     );
   }
+  hearServerTime(answer.response.headers.get('date'));
   if (answer.response.ok) return answer.data as T;
   const error = (answer.error ?? {}) as {
     title?: string;

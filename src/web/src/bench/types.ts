@@ -1,4 +1,5 @@
 import type { Schema } from '../api/client';
+import { now } from '../api/clock';
 
 /** The bench's words as the server describes them; the engine in the browser speaks the same. */
 export type BenchEvent = Schema['BenchEvent'];
@@ -17,4 +18,4 @@ type Bare<T> = T extends BenchEvent ? Omit<T, 'id' | 'at'> : never;
 export type Happening = Bare<BenchEvent>;
 
 export const happened = (it: Happening, id: string = crypto.randomUUID()): BenchEvent =>
-  ({ ...it, id, at: new Date().toISOString() }) as BenchEvent;
+  ({ ...it, id, at: now().toISOString() }) as BenchEvent;

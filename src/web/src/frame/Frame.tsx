@@ -4,16 +4,20 @@ import { type ReactNode, useEffect } from 'react';
 import { NavLink, useLocation } from 'react-router';
 import { c } from '../design/tokens';
 import { useMe, useSignOut } from '../people/SignedIn';
+import { BooksBanner } from '../trust/BooksBanner';
 import { ScanField } from './ScanField';
 import { watchScanner } from './scanner';
 import { Wordmark } from './Wordmark';
 import { useRoundInHand } from './roundInHand';
 
+const everyone = ['lead', 'technician', 'viewer'];
 const rooms = [
-  { to: '/', name: 'Today' },
-  { to: '/register', name: 'Register' },
-  { to: '/standards', name: 'Standards' },
-  { to: '/signs', name: 'Signs' },
+  { to: '/', name: 'Today', for: ['lead', 'technician'] },
+  { to: '/register', name: 'Register', for: everyone },
+  { to: '/standards', name: 'Standards', for: everyone },
+  { to: '/signs', name: 'Signs', for: everyone },
+  { to: '/people', name: 'People', for: ['lead'] },
+  { to: '/books', name: 'Books', for: ['lead'] },
 ];
 
 /** What stands around every screen: the name, the scan field, the rooms on a line of their own, and whose rules are in force. */
@@ -46,14 +50,23 @@ export function Frame({ children }: { children: ReactNode }) {
           <ScanField />
           <Box sx={{ flex: 1 }} />
           <Box
+            component={NavLink}
+            to="/me"
+            title="Your account"
             sx={{
               color: c.muted,
               fontSize: 13.5,
-              display: { xs: 'none', sm: 'block' },
               whiteSpace: 'nowrap',
+              py: 1.5,
+              '&:hover': { color: c.ink },
             }}
           >
-            {me.displayName}
+            <Box component="span" sx={{ display: { xs: 'none', sm: 'inline' } }}>
+              {me.displayName}
+            </Box>
+            <Box component="span" sx={{ display: { xs: 'inline', sm: 'none' } }}>
+              {me.initials}
+            </Box>
           </Box>
           <Box sx={{ display: 'flex' }}>
             <Tooltip title={isDark ? 'Light, for the office' : 'Dark, for plant rooms'}>
@@ -92,27 +105,29 @@ export function Frame({ children }: { children: ReactNode }) {
             aria-label="Rooms"
             sx={{ display: 'flex', overflowX: 'auto', flex: '1 1 auto', minWidth: 0, scrollbarWidth: 'none' }}
           >
-            {rooms.map((room) => (
-              <Box
-                key={room.to}
-                component={NavLink}
-                to={room.to}
-                end={room.to === '/'}
-                sx={{
-                  color: c.bark,
-                  textDecoration: 'none',
-                  px: 1.25,
-                  py: 1.25,
-                  lineHeight: '20px',
-                  whiteSpace: 'nowrap',
-                  borderBottom: '3px solid transparent',
-                  '&.active': { color: c.ink, fontWeight: 700, borderColor: c.reed },
-                  '&:hover': { color: c.ink },
-                }}
-              >
-                {room.name}
-              </Box>
-            ))}
+            {rooms
+              .filter((room) => room.for.includes(me.role))
+              .map((room) => (
+                <Box
+                  key={room.to}
+                  component={NavLink}
+                  to={room.to}
+                  end={room.to === '/'}
+                  sx={{
+                    color: c.bark,
+                    textDecoration: 'none',
+                    px: 1.25,
+                    py: 1.25,
+                    lineHeight: '20px',
+                    whiteSpace: 'nowrap',
+                    borderBottom: '3px solid transparent',
+                    '&.active': { color: c.ink, fontWeight: 700, borderColor: c.reed },
+                    '&:hover': { color: c.ink },
+                  }}
+                >
+                  {room.name}
+                </Box>
+              ))}
           </Box>
           {round && (
             <Box
@@ -135,6 +150,7 @@ export function Frame({ children }: { children: ReactNode }) {
           )}
         </Box>
       </Box>
+      {me.role !== 'viewer' && <BooksBanner />}
       <Box component="main" sx={{ flex: 1, display: 'flex', flexDirection: 'column', minWidth: 0 }}>
         {children}
       </Box>

@@ -6,6 +6,7 @@ import { api, ask, Problem } from '../api/client';
 import { c } from '../design/tokens';
 import { inHand } from './inHand';
 import { onScan } from './scanner';
+import { useMe } from '../people/SignedIn';
 import { useRoundInHand } from './roundInHand';
 
 const isTyping = (element: Element | null) =>
@@ -28,6 +29,7 @@ export function ScanField() {
   const navigate = useNavigate();
   const { pathname } = useLocation();
   const [round] = useRoundInHand();
+  const isReader = useMe().role === 'viewer';
   const scan = useMutation({
     mutationFn: (sent: string) =>
       ask(
@@ -37,6 +39,8 @@ export function ScanField() {
       ),
     onSuccess: (found) => {
       setTag('');
+      const known = found.item ?? found.elsewhere[0];
+      if (isReader) return known && navigate(`/register/${known.itemId}`);
       if (found.item?.roundId) void navigate(`/rounds/${found.item.roundId}/bench/${found.item.itemId}`);
       else if (found.elsewhere.length > 0) void navigate(`/register/${found.elsewhere[0]!.itemId}`);
       else if (round) void navigate(`/rounds/${round.id}/new?tag=${encodeURIComponent(found.tag)}`);
@@ -86,7 +90,9 @@ export function ScanField() {
     told ??
     trouble ??
     (unknownNoRound
-      ? 'This tag is not known. Choose a round on Today first, then it can be registered.'
+      ? isReader
+        ? 'This tag is on nothing that you may read.'
+        : 'This tag is not known. Choose a round on Today first, then it can be registered.'
       : null);
   return (
     <Box

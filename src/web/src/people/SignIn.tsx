@@ -1,12 +1,13 @@
 import { Box, Button, TextField, Typography } from '@mui/material';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, ask } from '../api/client';
+import { api, ask, Problem } from '../api/client';
 import { Ring } from '../design/Ring';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 import { usePageTitle } from '../frame/usePageTitle';
 import { Wordmark } from '../frame/Wordmark';
+import { roleWords } from './roles';
 
 /** Sign in by name and password; in a demo, by picking one of its people. */
 export function SignIn({ hasEnded, onIn }: { hasEnded: boolean; onIn: () => void }) {
@@ -17,19 +18,26 @@ export function SignIn({ hasEnded, onIn }: { hasEnded: boolean; onIn: () => void
   const page = useQuery({ queryKey: ['sign-in'], queryFn: () => ask(api.GET('/api/v1/people/sign-in')) });
   const [displayName, setDisplayName] = useState('');
   const [initials, setInitials] = useState('');
+  const [token, setToken] = useState('');
+  const [code, setCode] = useState('');
   const isFirst = page.data?.needsFirstPerson === true;
   const enter = useMutation({
     mutationFn: (demo: string | null) =>
       demo === null && isFirst
-        ? ask(api.POST('/api/v1/people/first', { body: { userName, password, displayName, initials } }))
+        ? ask(
+            api.POST('/api/v1/people/first', { body: { token, userName, password, displayName, initials } }),
+          )
         : demo === null
-          ? ask(api.POST('/api/v1/people/sign-in', { body: { userName, password } }))
+          ? ask(
+              api.POST('/api/v1/people/sign-in', { body: { userName, password, code: code.trim() || null } }),
+            )
           : ask(api.POST('/api/v1/people/demo-sign-in', { params: { query: { userName: demo } } })),
     onSuccess: (me) => {
       onIn();
       queries.setQueryData(['me'], me);
     },
   });
+  const needsCode = enter.error instanceof Problem && (enter.error.extra.needs === 'code' || code !== '');
   return (
     <Box sx={{ minHeight: '100dvh', display: 'grid', gridTemplateColumns: { xs: '1fr', md: '5fr 7fr' } }}>
       <Box
@@ -72,7 +80,10 @@ export function SignIn({ hasEnded, onIn }: { hasEnded: boolean; onIn: () => void
         )}
         <Typography variant="h1">{isFirst ? 'Set up this house' : 'Sign in'}</Typography>
         {isFirst && (
-          <Typography sx={{ color: c.bark }}>Nobody has an account yet. The first one is a lead.</Typography>
+          <Typography sx={{ color: c.bark }}>
+            Nobody has an account yet. The first one is a lead. The token stands beside the address where this
+            house was started.
+          </Typography>
         )}
         <Box
           component="form"
@@ -95,11 +106,32 @@ export function SignIn({ hasEnded, onIn }: { hasEnded: boolean; onIn: () => void
             type="password"
             value={password}
             onChange={(event) => setPassword(event.target.value)}
-            autoComplete="current-password"
+            autoComplete={isFirst ? 'new-password' : 'current-password'}
+            helperText={
+              isFirst ? 'At least 12 characters; a few words of your own are easy to keep.' : undefined
+            }
             required
           />
+          {needsCode && (
+            <TextField
+              label="Code from your phone, or a spare one"
+              value={code}
+              onChange={(event) => setCode(event.target.value)}
+              autoComplete="one-time-code"
+              autoFocus
+              required
+              slotProps={{ htmlInput: { inputMode: 'text', maxLength: 20 } }}
+            />
+          )}
           {isFirst && (
             <>
+              <TextField
+                label="Token of this house"
+                value={token}
+                onChange={(event) => setToken(event.target.value)}
+                autoComplete="off"
+                required
+              />
               <TextField
                 label="Full name, as on papers"
                 value={displayName}
@@ -137,7 +169,7 @@ export function SignIn({ hasEnded, onIn }: { hasEnded: boolean; onIn: () => void
                   disabled={enter.isPending}
                   onClick={() => enter.mutate(person.userName)}
                 >
-                  {person.displayName}, {person.role}
+                  {person.displayName}, {roleWords[person.role]}
                 </Button>
               ))}
             </Box>

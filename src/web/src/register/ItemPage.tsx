@@ -9,6 +9,7 @@ import { Ring, ringWord } from '../design/Ring';
 import { c } from '../design/tokens';
 import { FactsDialog } from '../bench/FactsDialog';
 import { Notice } from '../frame/Notice';
+import { useMe } from '../people/SignedIn';
 import { usePageTitle } from '../frame/usePageTitle';
 import { Waiting } from '../frame/Waiting';
 import { TrendLine } from './TrendLine';
@@ -17,6 +18,7 @@ import { states } from './words';
 /** An item's whole story: what it is, when it is due and why, how its values move, and every inspection as it was judged that day. */
 export default function ItemPage() {
   const { itemId = '' } = useParams();
+  const isReader = useMe().role === 'viewer';
   const page = useQuery({
     queryKey: ['item', itemId],
     queryFn: () => ask(api.GET('/api/v1/register/{itemId}', { params: { path: { itemId } } })),
@@ -51,7 +53,9 @@ export default function ItemPage() {
         {item.history.length === 0 && (
           <Typography sx={{ color: c.bark }}>
             Never inspected.{' '}
-            {item.roundId ? 'Open it on the bench to begin.' : 'It waits for a round at its site.'}
+            {item.roundId && !isReader
+              ? 'Open it on the bench to begin.'
+              : 'It waits for a round at its site.'}
           </Typography>
         )}
         {item.history.map((past, i) => (
@@ -126,6 +130,7 @@ function CorrectFacts({ item }: { item: Schema['ItemPage'] }) {
 }
 
 function Identity({ item }: { item: Schema['ItemPage'] }) {
+  const isReader = useMe().role === 'viewer';
   usePageTitle(`${item.tag} ${item.name}`);
   const latest = item.history.find((past) => !past.isTakenBack && past.outcome !== 'withdrawn');
   const over = (item.daysOver ?? 0) > 0;
@@ -179,7 +184,7 @@ function Identity({ item }: { item: Schema['ItemPage'] }) {
           {item.leftFailure}
         </Box>
       )}
-      <CorrectFacts item={item} />
+      {!isReader && <CorrectFacts item={item} />}
       <Box sx={{ borderTop: `1px solid ${c.line}`, pt: 1.5 }}>
         <Box sx={{ color: c.muted, fontSize: 14 }}>Due</Box>
         <Box sx={{ fontWeight: 700, color: over ? c.fail : c.ink, fontSize: '1.15rem' }}>
@@ -194,7 +199,7 @@ function Identity({ item }: { item: Schema['ItemPage'] }) {
           </Box>
         )}
       </Box>
-      {item.roundId && item.state !== 'scrapped' && (
+      {!isReader && item.roundId && item.state !== 'scrapped' && (
         <Button component={Link} to={`/rounds/${item.roundId}/bench/${item.id}`} variant="contained">
           Open on the bench
         </Button>
