@@ -11,10 +11,12 @@ internal static class Program
     {
         if (args is ["assess", "--csv", var file])
             return await SheetCommand.Run(file);
+        if (args is ["verify-chain", ..])
+            return await VerifyCommand.RunAsync(args[1..]);
         if (args is not [var verb] || !Contract.Verbs.Contains(verb))
         {
             await Console.Error.WriteLineAsync(
-                $"usage: osierwand {string.Join('|', Contract.Verbs)} < requests.json > answers.json\n       osierwand assess --csv READINGS.csv > VERDICTS.csv"
+                $"usage: osierwand {string.Join('|', Contract.Verbs)} < requests.json > answers.json\n       osierwand assess --csv READINGS.csv > VERDICTS.csv\n       osierwand {VerifyCommand.Usage}\n       osierwand backup|restore FILE [--data DIR]"
             );
             return NotUnderstood;
         }

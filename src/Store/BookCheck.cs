@@ -251,13 +251,14 @@ public static class BookCheck
         return breaks;
     }
 
-    /// <summary>Lists and due dates are read from the items: each must stand as its last record left it.</summary>
+    /// <summary>Lists and due dates are read from the items: each must stand as its last record left it. What was scrapped, lost or sent
+    /// to repair since is out of use, and may be so without a record; nothing comes back into use without one.</summary>
     private static async Task<List<BookBreak>> RegisterBreaksAsync(NpgsqlDataSource source, string? client, CancellationToken cancel) =>
         await ReadAsync(
             source,
             """
             SELECT c.code, last.book_number, i.tag, concat_ws(', ',
-                CASE WHEN last.after->>'State' IS DISTINCT FROM i.state THEN 'state' END,
+                CASE WHEN i.state <> last.after->>'State' AND i.state NOT IN ('Scrapped', 'Lost', 'InRepair') THEN 'state' END,
                 CASE WHEN (last.after->>'Due')::date IS DISTINCT FROM i.due THEN 'due date' END,
                 CASE WHEN (last.after->>'VisualDue')::date IS DISTINCT FROM i.visual_due THEN 'date of the next look' END,
                 CASE WHEN (last.after->>'IntervalMonths')::float8 IS DISTINCT FROM i.interval_months THEN 'interval' END,
@@ -269,7 +270,7 @@ public static class BookCheck
             CROSS JOIN LATERAL (SELECT book_number, after, revision, chain FROM inspections WHERE item_id = i.id
                 ORDER BY book_number DESC LIMIT 1) last
             WHERE last.chain > 1 AND ($1 IS NULL OR lower(c.code) = lower($1)) AND (
-                last.after->>'State' IS DISTINCT FROM i.state OR (last.after->>'Due')::date IS DISTINCT FROM i.due
+                (i.state <> last.after->>'State' AND i.state NOT IN ('Scrapped', 'Lost', 'InRepair')) OR (last.after->>'Due')::date IS DISTINCT FROM i.due
                 OR (last.after->>'VisualDue')::date IS DISTINCT FROM i.visual_due
                 OR (last.after->>'IntervalMonths')::float8 IS DISTINCT FROM i.interval_months
                 OR last.after->>'LastOutcome' IS DISTINCT FROM i.last_outcome

@@ -2,7 +2,9 @@ using System.Globalization;
 using System.Net.Http.Json;
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using Microsoft.AspNetCore.Builder;
 using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.Http;
 using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
@@ -32,23 +34,15 @@ public sealed class World : IAsyncLifetime
             "These tests need a PostgreSQL: run ./test, or set OSIERWAND_TEST_PG to a connection string without a database."
         );
 
-    /// <summary>The server's own role: it owns nothing.</summary>
-    public string Connection { get; } =
-        new NpgsqlConnectionStringBuilder(Server)
-        {
-            Username = "osierwand_server",
-            Password = "of-the-tests",
-            Database = $"osierwand_{Guid.NewGuid():N}",
-        }.ConnectionString;
+    private OwnDatabase database = null!;
 
-    /// <summary>A superuser's, on the same database.</summary>
-    public string Admin =>
-        new NpgsqlConnectionStringBuilder(Server) { Database = new NpgsqlConnectionStringBuilder(Connection).Database }.ConnectionString;
+    /// <summary>The server's own role: it owns nothing.</summary>
+    public string Connection => database.Connection;
     internal Host App { get; private set; } = null!;
 
     public async ValueTask InitializeAsync()
     {
-        await DatabaseSetup.PrepareAsync(Server, Connection, CancellationToken.None);
+        database = await OwnDatabase.MakeAsync();
         App = new Host(Connection);
         (await App.CreateClient().GetAsync(new Uri("/health/ready", UriKind.Relative))).EnsureSuccessStatusCode();
     }
@@ -56,24 +50,11 @@ public sealed class World : IAsyncLifetime
     public async ValueTask DisposeAsync()
     {
         await App.DisposeAsync();
-        NpgsqlConnection.ClearAllPools();
-        await using var admin = new NpgsqlConnection($"{Server};Database=postgres");
-        await admin.OpenAsync();
-        await using var drop = new NpgsqlCommand(
-            $"DROP DATABASE \"{new NpgsqlConnectionStringBuilder(Connection).Database}\" WITH (FORCE)",
-            admin
-        );
-        await drop.ExecuteNonQueryAsync();
+        await database.DisposeAsync();
     }
 
     /// <summary>What somebody with the cluster's own password could try.</summary>
-    public async Task AsAdmin(string sql)
-    {
-        await using var connection = new NpgsqlConnection(Admin);
-        await connection.OpenAsync();
-        await using var command = new NpgsqlCommand(sql, connection);
-        await command.ExecuteNonQueryAsync();
-    }
+    public Task AsAdmin(string sql) => database.AsAdmin(sql);
 
     public async Task<T> InDatabase<T>(Func<OsierwandDb, Task<T>> ask)
     {
@@ -83,20 +64,103 @@ public sealed class World : IAsyncLifetime
     }
 }
 
+/// <summary>A database of its own for one test, empty or with a demo world, gone afterwards.</summary>
+internal sealed class OwnDatabase : IAsyncDisposable
+{
+    public string Connection { get; } =
+        new NpgsqlConnectionStringBuilder(World.Server)
+        {
+            Username = "osierwand_server",
+            Password = "of-the-tests",
+            Database = $"osierwand_{Guid.NewGuid():N}",
+        }.ConnectionString;
+
+    public string Admin =>
+        new NpgsqlConnectionStringBuilder(World.Server)
+        {
+            Database = new NpgsqlConnectionStringBuilder(Connection).Database,
+            Pooling = false,
+        }.ConnectionString;
+
+    public static async Task<OwnDatabase> MakeAsync()
+    {
+        var made = new OwnDatabase();
+        await DatabaseSetup.PrepareAsync(World.Server, made.Connection, CancellationToken.None);
+        return made;
+    }
+
+    public async Task AsAdmin(string sql)
+    {
+        await using var connection = new NpgsqlConnection(Admin);
+        await connection.OpenAsync();
+        await using var command = new NpgsqlCommand(sql, connection);
+        await command.ExecuteNonQueryAsync();
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        NpgsqlConnection.ClearAllPools();
+        await using var admin = new NpgsqlConnection($"{World.Server};Database=postgres");
+        await admin.OpenAsync();
+        await using var drop = new NpgsqlCommand(
+            $"DROP DATABASE \"{new NpgsqlConnectionStringBuilder(Connection).Database}\" WITH (FORCE)",
+            admin
+        );
+        await drop.ExecuteNonQueryAsync();
+    }
+}
+
 /// <summary>The server under test.</summary>
 /// <param name="instrument">Port of a simulated instrument; 0: none.</param>
-internal sealed class Host(string connection, int instrument = 0) : WebApplicationFactory<Program>
+/// <param name="settings">In place of, or beside, those of the demo world.</param>
+/// <param name="clock">In place of the machine's.</param>
+internal sealed class Host(
+    string connection,
+    int instrument = 0,
+    IReadOnlyDictionary<string, string>? settings = null,
+    TimeProvider? clock = null
+) : WebApplicationFactory<Program>
 {
+    /// <summary>Says from which address a test's request comes.</summary>
+    public const string AddressHeader = "X-Of-The-Test-Address";
+
     protected override void ConfigureWebHost(IWebHostBuilder builder)
     {
+        builder.ConfigureServices(services =>
+        {
+            services.AddSingleton<IStartupFilter, Addresses>();
+            if (clock is not null)
+                services.AddSingleton(clock);
+        });
         // As a house runs it: what developers alone would be told is told to nobody.
         builder.UseEnvironment("Production");
         builder.UseSetting("ConnectionStrings:Osierwand", connection);
         builder.UseSetting("Demo:Enabled", "true");
         builder.UseSetting("Simulator:Port", instrument.ToString(CultureInfo.InvariantCulture));
         builder.UseSetting("SignIn:PerMinute", "1000");
+        builder.UseSetting("Heavy:PerMinute", "1000");
+        foreach (var (name, value) in settings ?? new Dictionary<string, string>())
+            builder.UseSetting(name, value);
         foreach (var level in new[] { "Default", "Override:Microsoft", "Override:Microsoft.EntityFrameworkCore", "Override:System" })
             builder.UseSetting($"Serilog:MinimumLevel:{level}", "Fatal");
+    }
+
+    private sealed class Addresses : IStartupFilter
+    {
+        public Action<IApplicationBuilder> Configure(Action<IApplicationBuilder> next) =>
+            app =>
+            {
+                app.Use(
+                    (http, go) =>
+                    {
+                        http.Connection.RemoteIpAddress = System.Net.IPAddress.Parse(
+                            http.Request.Headers[AddressHeader].FirstOrDefault() ?? "127.0.0.1"
+                        );
+                        return go(http);
+                    }
+                );
+                next(app);
+            };
     }
 
     public async Task<HttpClient> SignedIn(string who = "ida")

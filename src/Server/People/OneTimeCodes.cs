@@ -25,6 +25,9 @@ public sealed class OneTimeCodes(UserManager<Person> people, OsierwandDb db, Tim
                 it.Id == person.Id && (it.LastCodeStep == null || it.LastCodeStep + 2 * Around < step || it.LastCode != plain)
             )
             .ExecuteUpdateAsync(set => set.SetProperty(it => it.LastCodeStep, step).SetProperty(it => it.LastCode, plain), cancel);
+        // Identity writes a person back whole: what this one holds must not be older than what was just written.
+        if (fresh == 1)
+            (person.LastCode, person.LastCodeStep) = (plain, step);
         return fresh == 1;
     }
 }

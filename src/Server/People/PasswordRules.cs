@@ -10,7 +10,7 @@ namespace Osierwand.Server.People;
 /// Refuses passwords that are guessed first: those on a shipped list of leaked ones, such a one with decoration, the person's or the
 /// house's own name, runs and repetitions. Rules about kinds of characters there are none: they make passwords be written down.
 /// </summary>
-internal sealed class PasswordRules : IPasswordValidator<Person>
+public sealed class PasswordRules : IPasswordValidator<Person>
 {
     public const int Shortest = 12;
     public const int Longest = 128;

@@ -23,7 +23,7 @@ public sealed class SignInSpan
 /// Keeps sign-ins as rows. The cookie carries a row's number and nothing else; who that is, in which role and for which clients is asked
 /// at every request, so that a sign-out, a closed account or another role takes effect with the next one, on every server.
 /// </summary>
-internal sealed class SessionTickets(
+public sealed class SessionTickets(
     IDbContextFactory<OsierwandDb> dbs,
     IHttpContextAccessor http,
     TimeProvider time,

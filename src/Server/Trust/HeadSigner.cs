@@ -7,7 +7,7 @@ using Osierwand.Store;
 namespace Osierwand.Server.Trust;
 
 /// <summary>Signs the head of every book that has grown, a few seconds after: no save waits for it.</summary>
-internal sealed class HeadSigner(
+public sealed class HeadSigner(
     IDbContextFactory<OsierwandDb> dbs,
     HeadKey key,
     TimeProvider time,
