@@ -106,21 +106,21 @@ public sealed class TrustTests : IAsyncLifetime
         var failed = await Kettle.Register(await host.SignedIn());
         (await failed.Save(await Kettle.Looked(failed, Kettle.Typed("earthContinuity", "9")), EndKind.Fail)).Status.ShouldBe(200);
         (await Sign()).ShouldBe(5);
+        string[] tables = ["signed_heads", "books", "inspections", "items"];
+        await database.AsAdmin("CREATE SCHEMA kept");
+        foreach (var table in tables)
+            await database.AsAdmin($"CREATE TABLE kept.{table} AS TABLE public.{table}");
         foreach (var row in Hands)
         {
             var (sql, says) = row.Data;
-            await database.AsAdmin("CREATE SCHEMA kept");
-            foreach (var table in new[] { "inspections", "books", "signed_heads", "items" })
-                await database.AsAdmin($"CREATE TABLE kept.{table} AS TABLE public.{table}");
             await Tamper(sql);
             var found = await Check();
             found.Breaks.ShouldNotBeEmpty(sql);
             found.Breaks.ShouldContain(it => it.What.Contains(says, StringComparison.Ordinal), $"{sql}: {found.Breaks[0]}");
-            foreach (var table in new[] { "signed_heads", "books", "inspections", "items" })
+            foreach (var table in tables.Where(it => sql.Contains($"{it} ", StringComparison.Ordinal)))
                 await Tamper($"DELETE FROM public.{table}; INSERT INTO public.{table} SELECT * FROM kept.{table}");
-            await database.AsAdmin("DROP SCHEMA kept CASCADE");
-            (await Check()).Breaks.ShouldBeEmpty($"put back after {sql}");
         }
+        (await Check()).Breaks.ShouldBeEmpty("everything was put back");
     }
 
     /// <summary>Rewritten with every later hash computed anew: the database alone would believe it; the signed heads, and a client's own

@@ -3,6 +3,7 @@ using System.Net;
 using System.Text;
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using Microsoft.Net.Http.Headers;
 using Osierwand.Core;
 
 namespace Osierwand.Server.Hosting;
@@ -112,9 +113,9 @@ internal static class Border
     }
 }
 
-/// <summary>Refuses addresses that hold what no text of ours may: a NUL in a query would stop the database, bytes that are no text would
-/// find what nobody meant.</summary>
-internal sealed class ReadableAddresses(RequestDelegate next)
+/// <summary>Refuses addresses that hold what no text of ours may, since a NUL in a query would stop the database, and bodies in another
+/// encoding than UTF-8, which every program speaks.</summary>
+internal sealed class ReadableRequests(RequestDelegate next)
 {
     private const int Longest = 2_000;
 
@@ -130,6 +131,15 @@ internal sealed class ReadableAddresses(RequestDelegate next)
                     .Prepend(request.Path.Value)
                     .Select(text => Why(text ?? ""))
                     .FirstOrDefault(it => it is not null);
+        var charset = MediaTypeHeaderValue.TryParse(request.ContentType, out var type) ? type.Charset.Value?.Trim('"') : null;
+        if (charset is not (null or "") && !charset.Equals("utf-8", StringComparison.OrdinalIgnoreCase))
+            return Results
+                .Problem(
+                    statusCode: StatusCodes.Status415UnsupportedMediaType,
+                    title: "The request was not understood.",
+                    detail: "Send it as UTF-8."
+                )
+                .ExecuteAsync(context);
         return why is null
             ? next(context)
             : Results

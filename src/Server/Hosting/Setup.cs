@@ -110,7 +110,7 @@ internal static class Setup
         app.UseSerilogRequestLogging(Logs.Requests);
         app.UseExceptionHandler();
         app.UseStatusCodePages();
-        app.UseMiddleware<ReadableAddresses>();
+        app.UseMiddleware<ReadableRequests>();
         app.UseResponseCompression();
         app.UseRouting();
         app.UseRateLimiter();
@@ -214,6 +214,8 @@ internal static class Setup
                 known.Length == 0
                     ? ForwardedHeaders.None
                     : ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto | ForwardedHeaders.XForwardedHost;
+            var hosts = (builder.Configuration["AllowedHosts"] ?? "").Split(';', StringSplitOptions.RemoveEmptyEntries);
+            forwarded.AllowedHosts = [.. hosts];
             forwarded.ForwardLimit = Math.Max(1, known.Length);
         });
 
