@@ -145,6 +145,136 @@ public sealed class HubTests(World world) : IAsyncLifetime
     }
 
     [Fact]
+    public async Task What_was_measured_is_kept_by_the_server_and_stands_in_one_record_of_one_person()
+    {
+        var kettle = await Kettle.Register(await app.SignedIn());
+        await using var line = await Line(app);
+        var reading = await Measured(line, await Asked(kettle, await Kettle.Looked(kettle), "earthContinuity"));
+        var kept = await world.InDatabase(db => db.Measurements.SingleAsync(it => it.Id == reading.Id, Cancel));
+        BenchJson.ReadEvents(kept.Reading).Value.ShouldHaveSingleItem().ShouldBe(reading with { Seal = null });
+        (kept.ItemId, kept.SessionId is null).ShouldBe((kettle.Item, false));
+        async Task<List<BenchEvent>> Work() =>
+            [.. await Kettle.Looked(kettle), reading, Kettle.Typed("insulation", ">500M"), Kettle.Answer("functional", true)];
+        // Somebody else says it was theirs; nobody handed it to them.
+        var other = kettle with
+        {
+            Client = await app.SignedIn("rufus"),
+        };
+        (await other.Save(await Work())).Body.Text("conflict").ShouldBe("unproved");
+        (await kettle.Save(await Work())).Status.ShouldBe(200);
+        // The good figure of that day, sent again for the next inspection.
+        (await kettle.Save(await Work()))
+            .Body.Text("conflict")
+            .ShouldBe("unproved");
+        // Said by the page to be an instrument's, without the server's knowing anything of it: it is typed.
+        var invented = reading with
+        {
+            Id = Guid.NewGuid(),
+            Seal = new string('a', 64),
+        };
+        List<BenchEvent> forged =
+        [
+            .. await Kettle.Looked(kettle),
+            invented,
+            Kettle.Typed("insulation", ">500M"),
+            Kettle.Answer("functional", true),
+        ];
+        (await kettle.Save(forged)).Body.GetProperty("readings")[0].GetGuid().ShouldBe(invented.Id);
+    }
+
+    [Fact]
+    public async Task What_was_measured_before_the_instrument_was_barred_does_not_pass_with_it()
+    {
+        var kettle = await Kettle.Register(await app.SignedIn());
+        await using var line = await Line(app);
+        var reading = await Measured(line, await Asked(kettle, await Kettle.Looked(kettle), "earthContinuity"));
+        List<BenchEvent> work =
+        [
+            .. await Kettle.Looked(kettle),
+            reading,
+            Kettle.Typed("insulation", ">500M"),
+            Kettle.Answer("functional", true),
+        ];
+        var due = await world.InDatabase(db => db.Instruments.OrderBy(it => it.Name).Select(it => it.CalibrationDue).FirstAsync(Cancel));
+        await Calibrated(DateOnly.FromDateTime(DateTime.UtcNow).AddDays(-3));
+        try
+        {
+            var refused = await kettle.Save(work);
+            (refused.Status, refused.Body.Text("detail").Contains("may not be used", StringComparison.Ordinal)).ShouldBe((422, true));
+            // The way on: void it, and type what another one shows.
+            work.Add(
+                new Voided
+                {
+                    Id = Guid.NewGuid(),
+                    At = DateTimeOffset.UtcNow,
+                    Target = reading.Id,
+                    Reason = "instrument barred",
+                }
+            );
+            work.Add(Kettle.Typed("earthContinuity", "0.06"));
+            (await kettle.Save(work)).Status.ShouldBe(200);
+        }
+        finally
+        {
+            await Calibrated(due);
+        }
+    }
+
+    [Fact]
+    public async Task A_measurement_ends_with_the_session_it_belongs_to()
+    {
+        var kettle = await Kettle.Register(await app.SignedIn());
+        await using var slow = new Host(world.Connection, await SlowInstrument());
+        await using var line = await Line(slow);
+        var asked = await Asked(kettle with { Client = await slow.SignedIn() }, await Kettle.Looked(kettle), "earthContinuity");
+        // Ended from elsewhere while it runs: the line itself is refused as well, whichever is told first.
+        await Should.ThrowAsync<Exception>(async () =>
+        {
+            await foreach (var _ in line.StreamAsync<LiveReport>("Measure", asked, Cancel))
+                await EndAllSessions();
+        });
+        var instrumentLine = slow.Services.GetRequiredService<Kit.InstrumentLine>();
+        for (var n = 0; n < 50 && instrumentLine.InUseBy is not null; n++)
+            await Task.Delay(100, Cancel);
+        instrumentLine.InUseBy.ShouldBeNull("the item was taken off its supply");
+        (await world.InDatabase(db => db.Measurements.CountAsync(it => it.Id == asked.EventId, Cancel))).ShouldBe(0);
+    }
+
+    private Task<int> EndAllSessions() =>
+        world.InDatabase(db =>
+            db.Sessions.Where(it => it.EndedAt == null)
+                .ExecuteUpdateAsync(set => set.SetProperty(it => it.EndedAt, DateTimeOffset.UtcNow), Cancel)
+        );
+
+    private async Task<int> SlowInstrument()
+    {
+        var listener = new TcpListener(IPAddress.Loopback, 0);
+        listener.Start();
+        _ = SimulatorServer.RunAsync(listener, 0.5, stop.Token);
+        await Task.Yield();
+        return PortOf(listener);
+    }
+
+    [Fact]
+    public async Task Two_servers_know_of_each_others_turn_at_the_instrument()
+    {
+        var slow = await SlowInstrument();
+        await using var one = new Host(world.Connection, slow);
+        await using var two = new Host(world.Connection, slow);
+        var here = await Kettle.Register(await one.SignedIn());
+        var there = await Kettle.Register(await two.SignedIn("rufus"));
+        await using var first = await Line(one);
+        await using var second = await Line(two, "rufus");
+        using var closing = CancellationTokenSource.CreateLinkedTokenSource(Cancel);
+        await using var running = first
+            .StreamAsync<LiveReport>("Measure", await Asked(here, await Kettle.Looked(here), "earthContinuity"), closing.Token)
+            .GetAsyncEnumerator(closing.Token);
+        (await running.MoveNextAsync()).ShouldBeTrue();
+        (await Refused(second, await Asked(there, await Kettle.Looked(there), "earthContinuity"))).ShouldContain("at another bench");
+        await closing.CancelAsync();
+    }
+
+    [Fact]
     public async Task Out_of_calibration_it_measures_nothing()
     {
         var kettle = await Kettle.Register(await app.SignedIn());

@@ -38,7 +38,7 @@ internal static class Ends
             return Closed(
                 $"{owed.Step.Name} was voided: it must be measured again{(owed.Owed is [{ Length: > 0 } point, ..] ? $" at {point}" : "")}."
             );
-        if (Doubt(state) is { } doubt)
+        if ((Doubt(state) ?? Barred(state)) is { } doubt)
             return Closed(doubt);
         if (state.Steps.FirstOrDefault(step => step.Step is SheetStep.Confirm && step.Standing == Standing.Open) is { } open)
             return Closed($"{open.Step.Name} is not confirmed.");
@@ -68,6 +68,14 @@ internal static class Ends
             it is { Void: null, Judgement: { Because: Because.ClassInDoubt, Reading.Value.Qualifier: not Quantities.Qualifier.Above } }
         )
             ? "An earth was measured on a class II item: settle its class."
+            : null;
+
+    /// <summary>What an instrument measured that may not be used settles nothing, whenever it came out. A failure it showed still
+    /// counts.</summary>
+    private static string? Barred(BenchState state) =>
+        state.Ruling.Kit is { Trouble: { } trouble } kit
+        && state.Readings.Any(it => it is { Void: null, Event.Source: ReadingSource.Instrument })
+            ? $"{kit.Name} may not be used. {trouble} Void what it measured, and measure with another."
             : null;
 
     private static End NotTestedOf(BenchState state) =>
