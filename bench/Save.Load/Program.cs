@@ -3,8 +3,8 @@ using System.Globalization;
 using System.Net.Http.Json;
 using System.Text.Json;
 using Npgsql;
+using Osierwand.Bench.Shared;
 using Osierwand.Core.Bench;
-using Osierwand.Core.Looking;
 
 // Twenty benches save at once, then the same rows go in by a bare insert: bench/run starts everything this needs.
 var (url, connection) = (args[0], args[1]);
@@ -20,7 +20,7 @@ for (var i = 0; i < benchCount; i++)
     (await client.PostAsync($"/api/v1/people/demo-sign-in?userName={(i % 2 == 0 ? "ida" : "rufus")}", null)).EnsureSuccessStatusCode();
     var rounds = (await client.GetFromJsonAsync<JsonElement>("/api/v1/rounds/today")).GetProperty("rounds");
     var round = rounds[i % rounds.GetArrayLength()].GetProperty("id").GetGuid();
-    var made = await client.PostAsJsonAsync("/api/v1/register", NewKettle(round, $"LOAD-{Guid.NewGuid():N}"[..16]));
+    var made = await client.PostAsJsonAsync("/api/v1/register", Work.NewKettle(round, $"LOAD-{Guid.NewGuid():N}"[..16]));
     var item = (await made.EnsureSuccessStatusCode().Content.ReadFromJsonAsync<JsonElement>()).GetProperty("itemId").GetGuid();
     benches.Add((client, item, round));
 }
@@ -38,7 +38,7 @@ var saved = await Task.WhenAll(
                 var ruling = BenchJson
                     .ReadRuling(await bench.Client.GetStringAsync($"/api/v1/bench/{bench.Item}?round={bench.Round}"))
                     .Value;
-                var events = GoodWork(ruling);
+                var events = Work.Good(ruling);
                 var body = new
                 {
                     id = Guid.NewGuid(),
@@ -127,64 +127,3 @@ static async Task<object?> Scalar(NpgsqlDataSource source, string sql)
     await using var command = source.CreateCommand(sql);
     return await command.ExecuteScalarAsync();
 }
-
-static List<BenchEvent> GoodWork(Ruling ruling)
-{
-    var at = DateTimeOffset.UtcNow;
-    var points = BenchState.Of(ruling, []).Sheet.Steps.OfType<SheetStep.Look>().First().Points;
-    ReadingTaken Read(string step, string? text, bool? ok = null) =>
-        new()
-        {
-            Id = Guid.NewGuid(),
-            At = at,
-            Step = step,
-            Source = ReadingSource.Typed,
-            Text = text,
-            Ok = ok,
-        };
-    return
-    [
-        new Looked
-        {
-            Id = Guid.NewGuid(),
-            At = at,
-            Points = [.. points.Select(point => new LookFinding(point.Id, LookAnswer.Good, null))],
-        },
-        Read("earthContinuity", "0.05"),
-        Read("insulation", ">500M"),
-        Read("leakage/protectiveConductor", "0.31mA"),
-        Read("functional", null, true),
-    ];
-}
-
-static object NewKettle(Guid roundId, string tag) =>
-    new
-    {
-        roundId,
-        tag,
-        name = "Load kettle",
-        kind = "appliance",
-        evidence = "earthSymbolOrPinMetalReachable",
-        use = "portable",
-        place = "kitchen",
-        room = "Bench",
-        maker = (string?)null,
-        model = (string?)null,
-        serial = (string?)null,
-        ratedVoltageV = 230,
-        ratedPowerW = 2200,
-        ratedCurrentA = (double?)null,
-        heating = true,
-        surgeProtected = false,
-        allInsulated = false,
-        hardWired = false,
-        flexLengthM = 1.5,
-        flexMm2 = 1.0,
-        plugFuseA = 13,
-        plug = "rewirable",
-        outlets = 1,
-        rcdMa = (double?)null,
-        usage = "normal",
-        moved = "sometimes",
-        users = "trained",
-    };

@@ -32,6 +32,10 @@ internal sealed class Cable : IAsyncDisposable
 
     public string Connection { get; }
 
+    /// <summary>What goes through with these bytes in it arrives, and its answer does not: the wire breaks in between.</summary>
+    public byte[]? LosesTheAnswerTo { get; set; }
+    private volatile bool isMute;
+
     public void Cut()
     {
         listener.Stop();
@@ -45,6 +49,7 @@ internal sealed class Cable : IAsyncDisposable
 
     public void Mend()
     {
+        (isMute, LosesTheAnswerTo) = (false, null);
         listener = new TcpListener(IPAddress.Loopback, here);
         listener.Start();
         _ = Serve(listener);
@@ -67,18 +72,28 @@ internal sealed class Cable : IAsyncDisposable
                 await far.ConnectAsync(host, port);
                 lock (ends)
                     ends.AddRange([near, far]);
-                _ = Copy(near, far);
-                _ = Copy(far, near);
+                _ = Copy(near, far, isQuestion: true);
+                _ = Copy(far, near, isQuestion: false);
             }
         }
         catch (Exception ended) when (ended is SocketException or ObjectDisposedException) { }
     }
 
-    private static async Task Copy(TcpClient from, TcpClient to)
+    private async Task Copy(TcpClient from, TcpClient to, bool isQuestion)
     {
+        var buffer = new byte[1 << 16];
         try
         {
-            await from.GetStream().CopyToAsync(to.GetStream());
+            while (await from.GetStream().ReadAsync(buffer) is > 0 and var read)
+            {
+                if (isQuestion && LosesTheAnswerTo is { } lost && buffer.AsSpan(0, read).IndexOf(lost) >= 0)
+                {
+                    isMute = true;
+                    _ = Task.Delay(1_000).ContinueWith(_ => Cut(), TaskScheduler.Default);
+                }
+                if (isQuestion || !isMute)
+                    await to.GetStream().WriteAsync(buffer.AsMemory(0, read));
+            }
         }
         catch (Exception ended) when (ended is IOException or ObjectDisposedException or InvalidOperationException) { }
     }

@@ -5,6 +5,7 @@ using System.Text.Json;
 using Microsoft.AspNetCore.Hosting;
 using Microsoft.EntityFrameworkCore;
 using Osierwand.Core.Bench;
+using Osierwand.Core.Records;
 using Shouldly;
 
 namespace Osierwand.Server.Tests;
@@ -80,6 +81,64 @@ public class HostingTests(World world)
         cable.Mend();
         (await kettle.Save(work, id: id, ruling: ruling)).Status.ShouldBe(200);
         (await world.InDatabase(db => db.Inspections.CountAsync(it => it.ItemId == kettle.Item, Cancel))).ShouldBe(1);
+    }
+
+    [Fact]
+    public async Task A_save_whose_answer_was_lost_is_told_as_unknown_and_the_repeated_one_settles_it()
+    {
+        await using var cable = new Cable(world.Connection);
+        await using var server = new Host(cable.Connection);
+        var kettle = await Kettle.Register(await server.SignedIn());
+        var (work, id, ruling) = (await kettle.GoodWork(), Guid.NewGuid(), await kettle.Lay());
+        cable.LosesTheAnswerTo = Encoding.UTF8.GetBytes(InspectionRecord.Version);
+        var (status, body) = await kettle.Save(work, id: id, ruling: ruling);
+        status.ShouldBe(503);
+        body.Text("detail").ShouldContain("is not known");
+        (await world.InDatabase(db => db.Inspections.CountAsync(it => it.ItemId == kettle.Item, Cancel))).ShouldBe(1, "it had been stored");
+        cable.Mend();
+        var again = await kettle.Save(work, id: id, ruling: ruling);
+        (again.Status, again.Body.GetProperty("already").GetBoolean()).ShouldBe((200, true));
+        (await world.InDatabase(db => db.Inspections.CountAsync(it => it.ItemId == kettle.Item, Cancel))).ShouldBe(1);
+    }
+
+    /// <summary>Two servers on one database: what one of them sets and saves, the other knows with its next question.</summary>
+    [Fact]
+    public async Task Two_servers_on_one_database_are_one_house()
+    {
+        await using var database = await OwnDatabase.MakeAsync();
+        await using var one = new Host(database.Connection);
+        await using var two = new Host(database.Connection);
+        using var lead = await one.SignedIn("maud");
+        using var set = await lead.PutAsJsonAsync(
+            new Uri("/api/v1/standards/uk-cop-5/house/insulation-I", UriKind.Relative),
+            new
+            {
+                value = 20,
+                unit = "Mohm",
+                reason = "two servers",
+            },
+            Cancel
+        );
+        set.IsSuccessStatusCode.ShouldBeTrue(await set.Content.ReadAsStringAsync(Cancel));
+        using var other = await two.SignedIn("maud");
+        var house = (await other.Get("/api/v1/standards/uk-cop-5")).GetProperty("changes")[0];
+        house.Text("reason").ShouldBe("two servers");
+        // Eight benches on both, saving at once into one book: no number twice, none left out, nothing lost.
+        var saved = await Task.WhenAll(
+            Enumerable
+                .Range(0, 8)
+                .Select(async n =>
+                {
+                    var kettle = await Kettle.Register(await (n % 2 == 0 ? one : two).SignedIn(n % 3 == 0 ? "ida" : "rufus"));
+                    var statuses = new List<int>();
+                    for (var times = 0; times < 3; times++)
+                        statuses.Add((await kettle.Save(await kettle.GoodWork())).Status);
+                    return statuses;
+                })
+        );
+        saved.SelectMany(it => it).ShouldAllBe(it => it == 200);
+        await using var source = Npgsql.NpgsqlDataSource.Create(database.Admin);
+        (await Store.BookCheck.RunAsync(source, null, null, Cancel)).Breaks.ShouldBeEmpty();
     }
 
     [Fact]

@@ -11,6 +11,8 @@ internal sealed class Problems(IProblemDetailsService problems, ILogger<Problems
 {
     public async ValueTask<bool> TryHandleAsync(HttpContext context, Exception exception, CancellationToken cancel)
     {
+        // A statement may have been stored and its answer lost: what is not known is not called "not saved".
+        var isWrite = !HttpMethods.IsGet(context.Request.Method);
         var (status, title, detail) = exception switch
         {
             BadHttpRequestException bad => (bad.StatusCode, "The request was not understood.", bad.InnerException?.Message ?? bad.Message),
@@ -24,12 +26,17 @@ internal sealed class Problems(IProblemDetailsService problems, ILogger<Problems
             _ when IsDatabaseDown(exception) => (
                 StatusCodes.Status503ServiceUnavailable,
                 "The database does not answer.",
-                "Nothing was saved. What you entered is kept on this screen; save again when the database is back."
+                isWrite
+                    ? "Whether this was saved is not known. What you entered is kept on this screen; save again when the database is "
+                        + "back: what was stored already is told then and stored once."
+                    : "Nothing is lost. Try again when it is back."
             ),
             _ => (
                 StatusCodes.Status500InternalServerError,
                 "Something failed in Osierwand.",
-                "Nothing was saved by this step. What you entered is kept on this screen."
+                isWrite
+                    ? "Whether this was saved is not known. What you entered is kept on this screen; look whether it is there before you repeat it."
+                    : "Nothing is lost. Try again; if it fails again, tell whoever runs this house."
             ),
         };
         if (status >= 500)

@@ -1,0 +1,17 @@
+using System.Globalization;
+using Osierwand.Bench.Books;
+
+// fill CONNECTION N: writes N records into the books, as long as the demo's own, for the speed of a verification.
+// write URL FILE WRITERS: saves without a pause, whatever dies meanwhile, until FILE.stop is there; FILE gets the number of every save that
+// was answered as stored.
+switch (args)
+{
+    case ["fill", var connection, var count]:
+        await Filling.RunAsync(connection, int.Parse(count, CultureInfo.InvariantCulture));
+        return 0;
+    case ["write", var url, var file, var writers]:
+        return await Writing.RunAsync(new(url), file, int.Parse(writers, CultureInfo.InvariantCulture));
+    default:
+        await Console.Error.WriteLineAsync("usage: fill CONNECTION N | write URL FILE WRITERS");
+        return 2;
+}
