@@ -2,7 +2,7 @@
 . "$here/scripts/lib.sh"
 
 database=osierwand_2
-started_here=false
+house='' started_here=false
 workplace=''
 
 # data_verb VERB ARGUMENT...
@@ -15,6 +15,7 @@ data_verb() {
     esac
   done
   data=${data:-$(usual_data)}
+  house=$data
   trap data_leave EXIT
   case $verb in
     verify-chain) data_open "$data"; verify "$database" "$data/keys" "${rest[@]}" ;;
@@ -24,9 +25,9 @@ data_verb() {
 }
 
 data_leave() {
-  local exit=$?
+  local exit=${1:-$?}
   [ -z "$workplace" ] || rm -rf "$workplace"
-  ! $started_here || pg_stop "$data"
+  ! $started_here || pg_stop "$house"
   exit $exit
 }
 
@@ -104,7 +105,8 @@ restore() {
   chmod 700 "$workplace"
   tar -C "$workplace" -xf "$file" 2>/dev/null && [ "$(head -n 1 "$workplace/about" 2>/dev/null)" = osierwand-backup/1 ] || die "$file is not a backup of a house; nothing was changed"
   unset PG_PORT
-  trap 'rm -rf "$data/pg" "$data/secret"; data_leave' EXIT
+  house=$data
+  trap 'pg_stop "$house"; started_here=false; rm -rf "$house/pg" "$house/secret"; data_leave 1' EXIT
   pg_start "$data"
   started_here=true
   sql postgres "CREATE DATABASE $database"

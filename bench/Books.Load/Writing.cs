@@ -90,10 +90,38 @@ internal static class Writing
         using var entered = await client.PostAsync($"/api/v1/people/demo-sign-in?userName={(n % 2 == 0 ? "ida" : "rufus")}", null);
     }
 
+    /// <summary>Where nobody walks one: at the first client's first site.</summary>
+    private static async Task OpenRoundAsync(HttpClient client, int n)
+    {
+        using var lead = await client.PostAsync("/api/v1/people/demo-sign-in?userName=maud", null);
+        var form = await client.GetFromJsonAsync<JsonElement>("/api/v1/rounds/form");
+        var owner = form.GetProperty("clients")[0];
+        using var opened = await client.PostAsJsonAsync(
+            "/api/v1/rounds",
+            new
+            {
+                clientCode = owner.GetProperty("code").GetString(),
+                clientName = owner.GetProperty("name").GetString(),
+                site = owner.GetProperty("sites")[0].GetProperty("name").GetString(),
+                name = "Load",
+                standardId = form.GetProperty("standards")[0].GetProperty("id").GetString(),
+                medicalStandardId = (string?)null,
+                endsOn = DateTime.UtcNow.AddDays(3).ToString("yyyy-MM-dd"),
+            }
+        );
+        opened.EnsureSuccessStatusCode();
+        await SignInAsync(client, n);
+    }
+
     private static async Task<(Guid Item, Guid Round)> BeginAsync(HttpClient client, int n)
     {
         await SignInAsync(client, n);
         var rounds = (await client.GetFromJsonAsync<JsonElement>("/api/v1/rounds/today")).GetProperty("rounds");
+        if (rounds.GetArrayLength() == 0)
+        {
+            await OpenRoundAsync(client, n);
+            rounds = (await client.GetFromJsonAsync<JsonElement>("/api/v1/rounds/today")).GetProperty("rounds");
+        }
         var round = rounds[n % rounds.GetArrayLength()].GetProperty("id").GetGuid();
         using var made = await client.PostAsJsonAsync("/api/v1/register", Work.NewKettle(round, $"KILL-{Guid.NewGuid():N}"[..16]));
         return ((await made.EnsureSuccessStatusCode().Content.ReadFromJsonAsync<JsonElement>()).GetProperty("itemId").GetGuid(), round);

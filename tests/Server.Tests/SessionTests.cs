@@ -62,6 +62,39 @@ public class SessionTests(World world)
         (await Me(raw)).ShouldBe(HttpStatusCode.Unauthorized);
     }
 
+    /// <summary>A tablet goes from hand to hand: whoever kept a copy of the first one's cookie has nobody's, least of all the next one's.</summary>
+    [Fact]
+    public async Task Whoever_signs_in_after_another_on_one_browser_has_a_session_of_their_own()
+    {
+        using var raw = world.App.CreateClient(new WebApplicationFactoryClientOptions { HandleCookies = false });
+        async Task<string> Enter(string who, string? cookie)
+        {
+            using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/v1/people/demo-sign-in?userName={who}");
+            if (cookie is not null)
+                request.Headers.Add("Cookie", cookie);
+            using var entered = await raw.SendAsync(request, Cancel);
+            return entered.Headers.GetValues("Set-Cookie").Single(it => it.StartsWith("osierwand=", StringComparison.Ordinal)).Split(';')[
+                0
+            ];
+        }
+
+        async Task<string?> Who(string cookie)
+        {
+            using var request = new HttpRequestMessage(HttpMethod.Get, "/api/v1/people/me");
+            request.Headers.Add("Cookie", cookie);
+            using var answer = await raw.SendAsync(request, Cancel);
+            return answer.IsSuccessStatusCode
+                ? (await answer.Content.ReadFromJsonAsync<System.Text.Json.JsonElement>(Cancel)).Text("userName")
+                : null;
+        }
+
+        var first = await Enter("ida", null);
+        (await Who(first)).ShouldBe("ida");
+        var second = await Enter("maud", first);
+        (await Who(second)).ShouldBe("maud");
+        (await Who(first)).ShouldBeNull();
+    }
+
     [Fact]
     public async Task A_sign_in_ends_unused_and_however_busy_it_is_kept()
     {

@@ -13,8 +13,7 @@ using Osierwand.Server.People;
 namespace Osierwand.Server.Bench;
 
 /// <summary>Streams the instrument's display to one bench while a step runs. Closing the stream aborts the measurement.</summary>
-public sealed class BenchHub(Rulings rulings, Measurements measurements, InstrumentLine line, SessionTickets sessions, TimeProvider time)
-    : Hub
+public sealed class BenchHub(Rulings rulings, Measurements measurements, InstrumentLine line, Sessions sessions, TimeProvider time) : Hub
 {
     /// <summary>Runs one step on the connected instrument, if the state of the bench allows it.</summary>
     /// <exception cref="HubException">It may not be started, or the instrument did not deliver; the message is for the

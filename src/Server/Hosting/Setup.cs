@@ -171,7 +171,7 @@ internal static class Setup
             .AddEntityFrameworkStores<OsierwandDb>()
             .AddDefaultTokenProviders()
             .AddPasswordValidator<PasswordRules>();
-        services.AddSingleton<SessionTickets>();
+        services.AddSingleton<Sessions>();
         services.Configure<SignInSpan>(builder.Configuration.GetSection("SignIn"));
         services.Configure<SetUpOptions>(builder.Configuration.GetSection("SetUp"));
         services.AddHttpContextAccessor();
@@ -180,18 +180,17 @@ internal static class Setup
         services.AddScoped<OneTimeCodes>();
         services
             .AddOptions<CookieAuthenticationOptions>(IdentityConstants.ApplicationScheme)
-            .Configure<SessionTickets, IOptions<SignInSpan>>(
-                (cookie, tickets, session) =>
+            .Configure<Sessions, IOptions<SignInSpan>>(
+                (cookie, sessions, span) =>
                 {
-                    cookie.SessionStore = tickets;
                     cookie.Cookie.Name = "osierwand";
                     cookie.Cookie.HttpOnly = true;
                     cookie.Cookie.SameSite = SameSiteMode.Strict;
                     cookie.Cookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
-                    cookie.ExpireTimeSpan = TimeSpan.FromHours(session.Value.LongestHours);
+                    cookie.ExpireTimeSpan = TimeSpan.FromHours(span.Value.LongestHours);
                     cookie.SlidingExpiration = false;
-                    // The session's row is asked at every request; Identity's own half-hourly look at a stamp has nothing to add.
-                    cookie.Events.OnValidatePrincipal = _ => Task.CompletedTask;
+                    // In place of Identity's own half-hourly look at a stamp: the session's row is asked at every request.
+                    cookie.Events.OnValidatePrincipal = sessions.ExchangeAsync;
                     // An API says 401; the page decides where the sign-in is.
                     cookie.Events.OnRedirectToLogin = context => Answer(context.Response, StatusCodes.Status401Unauthorized);
                     cookie.Events.OnRedirectToAccessDenied = context => Answer(context.Response, StatusCodes.Status403Forbidden);

@@ -238,6 +238,7 @@ internal static class PasswordLinks
         OsierwandDb db,
         UserManager<Person> people,
         Trail trail,
+        Sessions sessions,
         HttpContext http,
         TimeProvider time,
         CancellationToken cancel
@@ -265,7 +266,7 @@ internal static class PasswordLinks
         // With a second step set up, the link alone opens nothing: they sign in as always.
         return person.TwoFactorEnabled
             ? Refusals.Of(StatusCodes.Status401Unauthorized, "The password is set.", "Sign in with it, and with the code from your phone.")
-            : TypedResults.Ok(await SignInEndpoints.StartAsync(http, db, person, cancel));
+            : TypedResults.Ok(await SignInEndpoints.StartAsync(http, sessions, db, person, cancel));
     }
 
     private static async Task<(PasswordLink Link, Person Person)?> FindAsync(

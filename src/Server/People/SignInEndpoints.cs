@@ -1,7 +1,6 @@
 using System.Security.Claims;
 using System.Security.Cryptography;
 using System.Text;
-using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
@@ -86,6 +85,7 @@ internal static class SignInEndpoints
         OneTimeCodes codes,
         OsierwandDb db,
         Trail trail,
+        Sessions sessions,
         HttpContext http,
         CancellationToken cancel
     )
@@ -114,13 +114,14 @@ internal static class SignInEndpoints
         await throttle.NoteAsync(sent.UserName, person is not null, http, cancel);
         if (person is null)
             return Refusals.Of(StatusCodes.Status401Unauthorized, NotIn, "Name and password do not fit together.");
-        return TypedResults.Ok(await StartAsync(http, db, person, cancel));
+        return TypedResults.Ok(await StartAsync(http, sessions, db, person, cancel));
     }
 
     private static async Task<Results<Ok<PersonCard>, ProblemHttpResult>> InAsDemo(
         string userName,
         OsierwandDb db,
         Trail trail,
+        Sessions sessions,
         HttpContext http,
         CancellationToken cancel
     )
@@ -131,7 +132,7 @@ internal static class SignInEndpoints
             return Refusals.NotFound("demo person");
         trail.Add("signed in", person.DisplayName, person.Id, by: person);
         await db.SaveChangesAsync(cancel);
-        return TypedResults.Ok(await StartAsync(http, db, person, cancel));
+        return TypedResults.Ok(await StartAsync(http, sessions, db, person, cancel));
     }
 
     /// <summary>Makes the first lead of an empty house: by the token that its start printed, once, whoever else tries at the same
@@ -142,6 +143,7 @@ internal static class SignInEndpoints
         IOptions<SetUpOptions> setUp,
         OsierwandDb db,
         Trail trail,
+        Sessions sessions,
         HttpContext http,
         CancellationToken cancel
     )
@@ -176,27 +178,26 @@ internal static class SignInEndpoints
         trail.Add("house set up", person.DisplayName, person.Id, by: person);
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
-        return TypedResults.Ok(await StartAsync(http, db, person, cancel));
+        return TypedResults.Ok(await StartAsync(http, sessions, db, person, cancel));
     }
 
-    private static async Task<NoContent> Out(HttpContext http, OsierwandDb db, Trail trail, CancellationToken cancel)
+    private static async Task<NoContent> Out(HttpContext http, Sessions sessions, OsierwandDb db, Trail trail, CancellationToken cancel)
     {
         trail.Add("signed out", http.User.DisplayName(), http.User.Id());
         await db.SaveChangesAsync(cancel);
-        await http.SignOutAsync(IdentityConstants.ApplicationScheme);
+        await sessions.EndAsync(http, cancel);
         return TypedResults.NoContent();
     }
 
-    /// <summary>A new session for this browser; the one it had before is ended.</summary>
-    internal static async Task<PersonCard> StartAsync(HttpContext http, OsierwandDb db, Person person, CancellationToken cancel)
+    internal static async Task<PersonCard> StartAsync(
+        HttpContext http,
+        Sessions sessions,
+        OsierwandDb db,
+        Person person,
+        CancellationToken cancel
+    )
     {
-        if (http.User.FindFirstValue(SignedIn.SessionClaim) is { } before)
-        {
-            var id = Guid.Parse(before);
-            await db.Sessions.Where(it => it.Id == id).EndAsync(DateTimeOffset.UtcNow, cancel);
-        }
-        ClaimsIdentity who = new([new(ClaimTypes.NameIdentifier, person.Id.ToString("D"))], IdentityConstants.ApplicationScheme);
-        await http.SignInAsync(IdentityConstants.ApplicationScheme, new(who), new() { IsPersistent = true });
+        await sessions.BeginAsync(http, person.Id, cancel);
         var role = await Accounts.RoleAsync(db, person.Id, cancel);
         return new(person.Id, person.UserName!, person.DisplayName, person.Initials, role);
     }

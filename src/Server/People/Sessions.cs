@@ -23,38 +23,49 @@ public sealed class SignInSpan
 /// Keeps sign-ins as rows. The cookie carries a row's number and nothing else; who that is, in which role and for which clients is asked
 /// at every request, so that a sign-out, a closed account or another role takes effect with the next one, on every server.
 /// </summary>
-public sealed class SessionTickets(
-    IDbContextFactory<OsierwandDb> dbs,
-    IHttpContextAccessor http,
-    TimeProvider time,
-    IOptions<SignInSpan> options
-) : ITicketStore
+public sealed class Sessions(IDbContextFactory<OsierwandDb> dbs, TimeProvider time, IOptions<SignInSpan> span)
 {
-    public async Task<string> StoreAsync(AuthenticationTicket ticket)
+    /// <summary>A new session with a number of its own for this browser; the one it had before is ended.</summary>
+    internal async Task BeginAsync(HttpContext http, Guid personId, CancellationToken cancel)
     {
         var now = time.GetUtcNow();
+        await using var db = await dbs.CreateDbContextAsync(cancel);
+        if (http.User.FindFirstValue(SignedIn.SessionClaim) is not null)
+        {
+            var before = http.User.SessionId();
+            await db.Sessions.Where(it => it.Id == before).EndAsync(now, cancel);
+        }
         var session = new Session
         {
             Id = Guid.NewGuid(),
-            PersonId = ticket.Principal.Id(),
+            PersonId = personId,
             StartedAt = now,
             SeenAt = now,
-            EndsAt = now.AddHours(options.Value.LongestHours),
-            Address = Caller.Address(http.HttpContext),
-            Browser = Caller.Browser(http.HttpContext),
+            EndsAt = now.AddHours(span.Value.LongestHours),
+            Address = Caller.Address(http),
+            Browser = Caller.Browser(http),
         };
-        await using var db = await dbs.CreateDbContextAsync();
         db.Sessions.Add(session);
-        await db.SaveChangesAsync();
-        return session.Id.ToString("D");
+        await db.SaveChangesAsync(cancel);
+        var number = new ClaimsIdentity([new(SignedIn.SessionClaim, session.Id.ToString("D"))], IdentityConstants.ApplicationScheme);
+        await http.SignInAsync(IdentityConstants.ApplicationScheme, new(number), new() { IsPersistent = true });
     }
 
-    public async Task<AuthenticationTicket?> RetrieveAsync(string key)
+    internal async Task EndAsync(HttpContext http, CancellationToken cancel)
     {
-        if (!Guid.TryParse(key, out var id))
+        var id = http.User.SessionId();
+        await using var db = await dbs.CreateDbContextAsync(cancel);
+        await db.Sessions.Where(it => it.Id == id).EndAsync(time.GetUtcNow(), cancel);
+        await http.SignOutAsync(IdentityConstants.ApplicationScheme);
+    }
+
+    /// <returns>Who the session's person is at this moment; null when it does not stand any more.</returns>
+    internal async Task<ClaimsPrincipal?> WhoAsync(ClaimsPrincipal cookie, CancellationToken cancel)
+    {
+        if (!Guid.TryParse(cookie.FindFirstValue(SignedIn.SessionClaim), out var id))
             return null;
         var now = time.GetUtcNow();
-        await using var db = await dbs.CreateDbContextAsync();
+        await using var db = await dbs.CreateDbContextAsync(cancel);
         var known = await (
             from session in db.Sessions
             join person in db.Users on session.PersonId equals person.Id
@@ -64,19 +75,17 @@ public sealed class SessionTickets(
             select new
             {
                 session.SeenAt,
-                session.EndsAt,
-                session.StartedAt,
                 person.Id,
                 person.UserName,
                 person.DisplayName,
                 person.Initials,
                 Role = role.Name!,
             }
-        ).FirstOrDefaultAsync();
-        if (known is null || now - known.SeenAt > TimeSpan.FromMinutes(options.Value.IdleMinutes))
+        ).FirstOrDefaultAsync(cancel);
+        if (known is null || now - known.SeenAt > TimeSpan.FromMinutes(span.Value.IdleMinutes))
             return null;
         if (now - known.SeenAt > TimeSpan.FromMinutes(1))
-            await db.Sessions.Where(it => it.Id == id).ExecuteUpdateAsync(set => set.SetProperty(it => it.SeenAt, now));
+            await db.Sessions.Where(it => it.Id == id).ExecuteUpdateAsync(set => set.SetProperty(it => it.SeenAt, now), cancel);
         var claims = new List<Claim>
         {
             new(ClaimTypes.NameIdentifier, known.Id.ToString("D")),
@@ -88,35 +97,24 @@ public sealed class SessionTickets(
         };
         if (known.Role == Person.Viewer)
             claims.AddRange(
-                (await db.PersonClients.Where(it => it.PersonId == known.Id).Select(it => it.ClientId).ToListAsync()).Select(
+                (await db.PersonClients.Where(it => it.PersonId == known.Id).Select(it => it.ClientId).ToListAsync(cancel)).Select(
                     client => new Claim(SignedIn.ClientClaim, client.ToString("D"))
                 )
             );
-        return new(
-            new(new ClaimsIdentity(claims, IdentityConstants.ApplicationScheme)),
-            new()
-            {
-                IsPersistent = true,
-                IssuedUtc = known.StartedAt,
-                ExpiresUtc = known.EndsAt,
-            },
-            IdentityConstants.ApplicationScheme
-        );
-    }
-
-    /// <summary>Nothing to renew: rows know when they were last seen.</summary>
-    public Task RenewAsync(string key, AuthenticationTicket ticket) => Task.CompletedTask;
-
-    public async Task RemoveAsync(string key)
-    {
-        if (!Guid.TryParse(key, out var id))
-            return;
-        await using var db = await dbs.CreateDbContextAsync();
-        await db.Sessions.Where(it => it.Id == id).EndAsync(time.GetUtcNow(), CancellationToken.None);
+        return new(new ClaimsIdentity(claims, IdentityConstants.ApplicationScheme));
     }
 
     /// <summary>Whether a session that something long runs for still stands.</summary>
-    public async Task<bool> StandsAsync(ClaimsPrincipal user) => await RetrieveAsync(user.SessionId().ToString("D")) is not null;
+    internal async Task<bool> StandsAsync(ClaimsPrincipal user) => await WhoAsync(user, CancellationToken.None) is not null;
+
+    /// <summary>At every request: the cookie's number is exchanged for the person, or the request is nobody's.</summary>
+    internal async Task ExchangeAsync(CookieValidatePrincipalContext cookie)
+    {
+        if (await WhoAsync(cookie.Principal!, cookie.HttpContext.RequestAborted) is { } who)
+            cookie.ReplacePrincipal(who);
+        else
+            cookie.RejectPrincipal();
+    }
 }
 
 internal static class SessionRows
