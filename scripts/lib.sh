@@ -76,7 +76,7 @@ build_app() {
   mkdir -p "$root/out"
   exec 9>"$root/out/.lock"
   flock 9
-  target="$root/out/app-$(fingerprint src Directory.Build.props Directory.Packages.props global.json)"
+  target="$root/out/app-$(fingerprint src scripts/notices.mjs Directory.Build.props Directory.Packages.props global.json)"
   if [ ! -d "$target" ]; then
     rm -rf "$target.part"
     quietly "Building the server" dotnet publish "$root/src/Server" -c Release -o "$target.part/server" --nologo
@@ -93,6 +93,8 @@ build_app() {
     cp -r "$root/src/web/dist" "$target.part/server/wwwroot"
     mkdir -p "$target.part/server/wwwroot/engine"
     cp -r "$engine" "$target.part/server/wwwroot/engine/$name"
+    # Who made what is shipped, and under which licence; a package that names none stops the build.
+    node "$root/scripts/notices.mjs" "$target.part/server" "$root/src/web" >"$target.part/server/wwwroot/notices.txt" || die "the notices could not be written"
     mv "$target.part" "$target"
     # Keep the newest few: an older copy may still be running elsewhere.
     ls -dt "$root"/out/app-* | tail -n +4 | xargs -r rm -rf

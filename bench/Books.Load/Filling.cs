@@ -32,8 +32,9 @@ internal static class Filling
             await using (
                 var rows = await to.BeginBinaryImportAsync(
                     """
-                    COPY inspections (id, client_id, item_id, round_id, technician_id, book_number, tested_at, received_at, day, outcome, is_test,
-                        near_limit, rising, record, taken, before, after, revision, sent, chain, hash) FROM STDIN (FORMAT BINARY)
+                    COPY inspections (id, client_id, item_id, round_id, technician_id, book_number, tested_at, received_at, day,
+                        outcome, is_test, near_limit, rising, record, taken, before, after, revision, sent, chain, hash)
+                    FROM STDIN (FORMAT BINARY)
                     """
                 )
             )

@@ -106,7 +106,8 @@ public static class InspectionBook
                 INSERT INTO inspections (id, client_id, item_id, round_id, technician_id, corrects, book_number, tested_at, received_at, day, outcome, is_test, near_limit,
                     rising, record, taken, before, after, revision, sent, chain, hash)
                 SELECT {it.Id}, {it.ClientId}, {it.ItemId}, {it.RoundId}, {it.TechnicianId}, {it.Corrects}, book.number, {it.TestedAt}, {it.ReceivedAt}, {it.Day}, {outcome},
-                    {it.IsTest}, {it.NearLimit}, {it.Rising}, {it.Record}::json, {it.Taken}::json, {it.Before}::json, {it.After}::json, {it.Revision}, {it.Sent},
+                    {it.IsTest}, {it.NearLimit}, {it.Rising}, {it.Record}::json, {it.Taken}::json,
+                    {it.Before}::json, {it.After}::json, {it.Revision}, {it.Sent},
                     {it.Chain}, book.hash
                 FROM book, moved
                 """,

@@ -185,4 +185,33 @@ public class RegisterTests(World world)
         );
         condemned.Select(it => it.Name).Distinct().ShouldBeEmpty();
     }
+
+    [Theory]
+    [InlineData("T-0201 Wasserkocher, Büro", null)]
+    [InlineData("Čajník ąčęėįšųū", null)]
+    [InlineData("T-0201 検査済み", "検")]
+    [InlineData("a plug 🔌", "🔌")]
+    public void A_label_says_which_letters_it_cannot_print(string text, string? lacks)
+    {
+        var said = Papers.LabelDrawing.Lacks(text);
+        if (lacks is null)
+            said.ShouldBeNull();
+        else
+            said.ShouldNotBeNull().ShouldContain(lacks);
+    }
+
+    [Theory]
+    [InlineData("LMR-%E2%80%AE0201")] // the digits behind it would read backwards
+    [InlineData("LMR-0201%E2%80%8B")] // looks like LMR-0201
+    [InlineData("%EF%BB%BFLMR-0201%EF%BB%BFx")]
+    public async Task A_tag_with_characters_that_nobody_sees_is_refused_with_the_reason(string tag)
+    {
+        using var client = await world.App.SignedIn();
+        using var answer = await client.GetAsync(
+            new Uri($"/api/v1/register/scan?tag={tag}", UriKind.Relative),
+            TestContext.Current.CancellationToken
+        );
+        ((int)answer.StatusCode).ShouldBe(422);
+        (await answer.Content.ReadAsStringAsync(TestContext.Current.CancellationToken)).ShouldContain("cannot be seen");
+    }
 }

@@ -30,6 +30,7 @@ public sealed record SaveInspection(
     string? Remarks = null
 );
 
+/// <param name="LabelLacks">Characters that the label's font has not, in words; null when it prints all of them.</param>
 /// <param name="WithdrawUntil">A fail can be taken back by a correcting record until then; null where it cannot.</param>
 public sealed record SavedInspection(
     Guid Id,
@@ -45,6 +46,7 @@ public sealed record SavedInspection(
     IReadOnlyList<string> Advice,
     LabelSchool LabelSchool,
     bool HasLabel,
+    string? LabelLacks,
     DateTimeOffset? WithdrawUntil,
     bool Already
 );

@@ -11,6 +11,7 @@ using Osierwand.Core.Planning;
 using Osierwand.Core.Records;
 using Osierwand.Core.Standards;
 using Osierwand.Server.Hosting;
+using Osierwand.Server.Papers;
 using Osierwand.Server.People;
 using Osierwand.Server.Schedule;
 using Osierwand.Server.Trust;
@@ -111,7 +112,10 @@ internal static class Saving
             cancel
         );
         if (appended == Appended.Saved)
+        {
             Journal.Saved(log, record.Outcome, null);
+            Telemetry.Saved.Add(1, new KeyValuePair<string, object?>("outcome", record.Outcome.ToString()));
+        }
         if (appended is Appended.Saved or Appended.Already)
             await HandOver.EndAsync(db, sent.Events, user.Id(), time, cancel);
         return appended switch
@@ -295,6 +299,7 @@ internal static class Saving
             it.Advice,
             school,
             it.Label is not null,
+            it.Label is { } label ? LabelDrawing.Lacks($"{label.Tag} {label.Name} {label.Client} {label.Initials}") : null,
             it.Outcome == Outcome.Fail && now < until ? until : null,
             already
         );

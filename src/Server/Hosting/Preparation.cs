@@ -18,7 +18,7 @@ internal static class BuildTime
     public static bool IsDescribing => Assembly.GetEntryAssembly()?.GetName().Name == "GetDocument.Insider";
 }
 
-/// <summary>Before the first request: is the database as this version wants it, and the demo world where it was asked for and is not there yet.</summary>
+/// <summary>Before the first request: is the database as this version wants it; and the demo world, where it was asked for.</summary>
 internal static class Preparation
 {
     public const string Verb = "prepare";

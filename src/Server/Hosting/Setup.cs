@@ -65,6 +65,7 @@ internal static class Setup
             server.Limits.MaxRequestBodySize = Limits.Body;
         });
         Proxies(builder);
+        builder.AddTelemetry();
         services.AddResponseCompression();
         services.AddProblemDetails();
         // What was wrong with a request is told in every environment, and not to developers alone.
@@ -102,6 +103,7 @@ internal static class Setup
 
     public static void UseOsierwand(this WebApplication app)
     {
+        app.UseTelemetry();
         app.UseForwardedHeaders();
         app.UseMiddleware<Headers>();
         // Browsers that once came by TLS come by nothing else any more.

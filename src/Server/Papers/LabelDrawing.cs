@@ -7,7 +7,7 @@ namespace Osierwand.Server.Papers;
 /// <summary>What stands on a label.</summary>
 /// <param name="Next">Null for the school that leaves the next date to the register.</param>
 /// <param name="Kind">"visual" where it was looked at only: a look is never labelled as a test. Empty for a test.</param>
-internal sealed record LabelText(
+public sealed record LabelText(
     string Tag,
     string Name,
     Outcome Outcome,
@@ -22,7 +22,7 @@ internal sealed record LabelText(
 /// Draws a label at its true size, 50 by 25 millimetres. One drawing serves PDF and PNG, so that what is previewed is what is printed.
 /// The ring tells the verdict by shape: whole, notched, broken, dotted.
 /// </summary>
-internal static class LabelDrawing
+public static class LabelDrawing
 {
     public const float WidthMm = 50;
     public const float HeightMm = 25;
@@ -98,6 +98,22 @@ internal static class LabelDrawing
             Text(canvas, $"{label.Tested:dd MMM yy}", 1.5f, 19.4f, 2.4f, Regular, ink, 14);
             Text(canvas, label.Initials, 1.5f, 22.6f, 2.4f, Regular, ink, 14);
         }
+    }
+
+    /// <summary>A label never leaves a letter out in silence.</summary>
+    /// <returns>Which characters of a text the label's font has not, in words; null when it prints all of them.</returns>
+    public static string? Lacks(string text)
+    {
+        using var regular = new SKFont(Regular);
+        using var bold = new SKFont(Bold);
+        var lacking = text.EnumerateRunes()
+            .Where(it => !System.Text.Rune.IsWhiteSpace(it) && (!regular.ContainsGlyph(it.Value) || !bold.ContainsGlyph(it.Value)))
+            .Distinct()
+            .ToArray();
+        return lacking.Length == 0
+            ? null
+            : $"The label's letters have no {string.Join(", ", lacking.Take(8))}{(lacking.Length > 8 ? " and others" : "")}: empty boxes stand "
+                + "for them. The square code carries the whole tag.";
     }
 
     private static string Word(Outcome outcome) =>

@@ -113,7 +113,10 @@ internal static class SignInEndpoints
             trail.Add("signed in", person.DisplayName, person.Id, by: person);
         await throttle.NoteAsync(sent.UserName, person is not null, http, cancel);
         if (person is null)
+        {
+            Telemetry.RefusedSignIns.Add(1);
             return Refusals.Of(StatusCodes.Status401Unauthorized, NotIn, "Name and password do not fit together.");
+        }
         return TypedResults.Ok(await StartAsync(http, sessions, db, person, cancel));
     }
 

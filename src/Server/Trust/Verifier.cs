@@ -2,6 +2,7 @@ using System.Diagnostics;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using Npgsql;
+using Osierwand.Server.Hosting;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 
@@ -64,6 +65,7 @@ internal sealed class Verifier(
             await using var db = await dbs.CreateDbContextAsync(cancel);
             db.Verifications.Add(verification);
             await db.SaveChangesAsync(cancel);
+            Telemetry.Breaks.Record(found.Breaks.Count);
             if (found.Breaks.Count > 0)
                 log.LogCritical("The books do not hold: {Count} breaks, the first: {First}", found.Breaks.Count, found.Breaks[0]);
             return verification;

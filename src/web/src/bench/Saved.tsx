@@ -113,6 +113,11 @@ export function Saved({
               display: 'block',
             }}
           />
+          {saved.labelLacks && (
+            <Box role="note" sx={{ mt: 1.5, borderLeft: `4px solid ${c.advice}`, pl: 1.5 }}>
+              {saved.labelLacks}
+            </Box>
+          )}
           <Box sx={{ display: 'flex', gap: 1, mt: 2, flexWrap: 'wrap' }}>
             <Button component="a" href={label('pdf')} target="_blank" variant="outlined">
               Print PDF

@@ -78,6 +78,9 @@ export default function OwnAccount() {
       ) : (
         <Box sx={{ color: c.muted }}>Invented people of a demo have no password to change.</Box>
       )}
+      <Box sx={{ color: c.muted, fontSize: 14 }}>
+        Osierwand ships work of others: <a href="/notices.txt">what, and under which licences</a>.
+      </Box>
     </Box>
   );
 }
