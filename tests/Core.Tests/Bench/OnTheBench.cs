@@ -272,7 +272,9 @@ internal sealed class OnTheBench(Ruling ruling)
     /// <summary>Everything before a step is done well; null: everything.</summary>
     public void PassUntil(string? step)
     {
-        for (var n = 0; n < 200 && State.Current is { } key && key != step; n++)
+        // What stays undecided however often it is read would fill the sheet; no step wants more points than these.
+        var tries = new Dictionary<string, int>();
+        while (State.Current is { } key && key != step && (tries[key] = tries.GetValueOrDefault(key) + 1) <= 8)
         {
             switch (Step(key).Step)
             {
