@@ -106,10 +106,14 @@ public class SessionTests(World world)
             clock: clock
         );
         using var idle = await host.SignedIn();
+        // A page that asks by itself, on a tablet that lies on a shelf.
+        using var shelved = await host.SignedIn();
+        shelved.DefaultRequestHeaders.Add(Sessions.UnattendedHeader, "yes");
         using var busy = await host.SignedIn("rufus");
         for (var minutes = 0; minutes < 250; minutes += 50)
         {
             (await Me(busy)).ShouldBe(HttpStatusCode.OK, $"after {minutes} minutes");
+            (await Me(shelved)).ShouldBe(minutes < 60 ? HttpStatusCode.OK : HttpStatusCode.Unauthorized, $"after {minutes} minutes");
             clock.Advance(TimeSpan.FromMinutes(50));
         }
         (await Me(busy)).ShouldBe(HttpStatusCode.OK);

@@ -59,8 +59,12 @@ public sealed class Sessions(IDbContextFactory<OsierwandDb> dbs, TimeProvider ti
         await http.SignOutAsync(IdentityConstants.ApplicationScheme);
     }
 
+    /// <summary>On what a page asks by itself, so that a device left lying does not keep its session alive.</summary>
+    public const string UnattendedHeader = "Osierwand-Unattended";
+
+    /// <param name="isUse">Somebody is there: the session is seen.</param>
     /// <returns>Who the session's person is at this moment; null when it does not stand any more.</returns>
-    internal async Task<ClaimsPrincipal?> WhoAsync(ClaimsPrincipal cookie, CancellationToken cancel)
+    private async Task<ClaimsPrincipal?> WhoAsync(ClaimsPrincipal cookie, bool isUse, CancellationToken cancel)
     {
         if (!Guid.TryParse(cookie.FindFirstValue(SignedIn.SessionClaim), out var id))
             return null;
@@ -84,7 +88,7 @@ public sealed class Sessions(IDbContextFactory<OsierwandDb> dbs, TimeProvider ti
         ).FirstOrDefaultAsync(cancel);
         if (known is null || now - known.SeenAt > TimeSpan.FromMinutes(span.Value.IdleMinutes))
             return null;
-        if (now - known.SeenAt > TimeSpan.FromMinutes(1))
+        if (isUse && now - known.SeenAt > TimeSpan.FromMinutes(1))
             await db.Sessions.Where(it => it.Id == id).ExecuteUpdateAsync(set => set.SetProperty(it => it.SeenAt, now), cancel);
         var claims = new List<Claim>
         {
@@ -105,12 +109,13 @@ public sealed class Sessions(IDbContextFactory<OsierwandDb> dbs, TimeProvider ti
     }
 
     /// <summary>Whether a session that something long runs for still stands.</summary>
-    internal async Task<bool> StandsAsync(ClaimsPrincipal user) => await WhoAsync(user, CancellationToken.None) is not null;
+    internal async Task<bool> StandsAsync(ClaimsPrincipal user) => await WhoAsync(user, isUse: true, CancellationToken.None) is not null;
 
     /// <summary>At every request: the cookie's number is exchanged for the person, or the request is nobody's.</summary>
     internal async Task ExchangeAsync(CookieValidatePrincipalContext cookie)
     {
-        if (await WhoAsync(cookie.Principal!, cookie.HttpContext.RequestAborted) is { } who)
+        var isUse = !cookie.HttpContext.Request.Headers.ContainsKey(UnattendedHeader);
+        if (await WhoAsync(cookie.Principal!, isUse, cookie.HttpContext.RequestAborted) is { } who)
             cookie.ReplacePrincipal(who);
         else
             cookie.RejectPrincipal();

@@ -48,6 +48,9 @@ export function onSignedOut(listener: () => void) {
 
 export const api = createClient<paths>({ baseUrl: '/' });
 
+/** For what a page asks by itself, again and again: a session must not be kept alive by a tablet that lies on a shelf. */
+export const unattended = { headers: { 'Osierwand-Unattended': 'yes' } } as const;
+
 interface Answer<T> {
   data?: T;
   error?: unknown;

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { createContext, type ReactNode, useContext, useEffect, useState } from 'react';
-import { api, ask, onSignedOut, Problem, type Schema } from '../api/client';
+import { api, ask, onSignedOut, Problem, type Schema, unattended } from '../api/client';
 import { instrument } from '../bench/instrument';
 import { forgetRound } from '../frame/roundInHand';
 import { Notice } from '../frame/Notice';
@@ -41,7 +41,7 @@ export function SignedIn({ children }: { children: ReactNode }) {
   const [hasEnded, setHasEnded] = useState(false);
   const me = useQuery({
     queryKey: ['me'],
-    queryFn: () => ask(api.GET('/api/v1/people/me')),
+    queryFn: () => ask(api.GET('/api/v1/people/me', unattended)),
     staleTime: 60_000,
     refetchInterval: 60_000,
   });

@@ -1,7 +1,7 @@
 import { Box } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { api, ask } from '../api/client';
+import { api, ask, unattended } from '../api/client';
 import { c } from '../design/tokens';
 import { useMe } from '../people/SignedIn';
 
@@ -10,7 +10,7 @@ export function BooksBanner() {
   const me = useMe();
   const standing = useQuery({
     queryKey: ['standing'],
-    queryFn: () => ask(api.GET('/api/v1/trust/standing')),
+    queryFn: () => ask(api.GET('/api/v1/trust/standing', unattended)),
     refetchInterval: 300_000,
     staleTime: 60_000,
   });
