@@ -42,7 +42,7 @@ export function Frame({ children }: { children: ReactNode }) {
         <Box sx={{ display: 'flex', alignItems: 'center', gap: { xs: 1.25, md: 2.5 }, pt: 0.75 }}>
           <NavLink
             to="/"
-            aria-label="Osierwand, to Today"
+            aria-label={me.role === 'viewer' ? 'Osierwand, to the Register' : 'Osierwand, to Today'}
             style={{ color: 'inherit', textDecoration: 'none' }}
           >
             <Wordmark />

@@ -52,7 +52,7 @@ export default function People() {
           <TableRow>
             <TableCell>Name</TableCell>
             <TableCell>Role</TableCell>
-            <TableCell>Signs in</TableCell>
+            <TableCell sx={{ display: { xs: 'none', sm: 'table-cell' } }}>Signs in</TableCell>
             <TableCell sx={{ display: { xs: 'none', md: 'table-cell' } }}>Last seen</TableCell>
             <TableCell />
           </TableRow>
@@ -102,8 +102,12 @@ function Row({
         <TableCell>
           <strong>{person.displayName}</strong>
           {isMe && ' (you)'}
-          <Box sx={{ color: c.muted, fontSize: 13.5 }}>
+          <Box sx={{ color: c.muted, fontSize: 13.5, overflowWrap: 'anywhere' }}>
             {person.userName} · {person.initials}
+            <Box component="span" sx={{ display: { xs: 'inline', sm: 'none' } }}>
+              {' '}
+              · {signsIn(person)}
+            </Box>
           </Box>
         </TableCell>
         <TableCell>
@@ -112,7 +116,7 @@ function Row({
             <Box sx={{ color: c.muted, fontSize: 13.5 }}>{person.clients.join(', ')}</Box>
           )}
         </TableCell>
-        <TableCell>{signsIn(person)}</TableCell>
+        <TableCell sx={{ display: { xs: 'none', sm: 'table-cell' } }}>{signsIn(person)}</TableCell>
         <TableCell sx={{ display: { xs: 'none', md: 'table-cell' } }}>
           {person.seenAt ? `${showDate(person.seenAt)}, ${showTime(person.seenAt)}` : 'never'}
           {person.sessions > 0 && (
