@@ -74,10 +74,11 @@ function Entry({ row }: { row: Schema['TrailRow'] }) {
       <TableCell>
         <strong>{row.what}</strong> {row.subject}
         {told && (
-          <Box
-            sx={{ color: c.muted, fontSize: 13, overflowWrap: 'anywhere', maxHeight: 60, overflowY: 'auto' }}
-          >
-            {told}
+          <Box component="details" sx={{ color: c.muted, fontSize: 13 }}>
+            <Box component="summary" sx={{ cursor: 'pointer' }}>
+              what exactly
+            </Box>
+            <Box sx={{ overflowWrap: 'anywhere' }}>{told}</Box>
           </Box>
         )}
       </TableCell>
