@@ -80,6 +80,9 @@ public class HostingTests(World world)
         body.Text("detail").ShouldContain("kept on this screen");
         using (var health = await kettle.Client.GetAsync(new Uri("/health/ready", UriKind.Relative), Cancel))
             health.StatusCode.ShouldBe(HttpStatusCode.ServiceUnavailable);
+        // What needs no database is served to whoever is signed in all the same: the page opens, and with it what is on the device.
+        using (var live = await kettle.Client.GetAsync(new Uri("/health/live", UriKind.Relative), Cancel))
+            live.StatusCode.ShouldBe(HttpStatusCode.OK);
         cable.Mend();
         (await kettle.Save(work, id: id, ruling: ruling)).Status.ShouldBe(200);
         (await world.InDatabase(db => db.Inspections.CountAsync(it => it.ItemId == kettle.Item, Cancel))).ShouldBe(1);

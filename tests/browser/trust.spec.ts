@@ -83,7 +83,7 @@ test('a client’s viewer finds their own register and papers, and no way to cha
   await expect(page.getByRole('alert').or(page.getByRole('status')).first()).toContainText('nothing that you may read');
 });
 
-test('a lead verifies the books, follows the trail to what was just done, and takes a book away', async ({ page }) => {
+test('a lead verifies the books, follows the trail to what was just done, and downloads a book', async ({ page }) => {
   const tag = newTag();
   await begin(page, /Maud Tarrant/);
   await register(page, tag);
@@ -95,7 +95,7 @@ test('a lead verifies the books, follows the trail to what was just done, and ta
   await expect(trail.getByRole('row')).toHaveCount(1);
   await expect(trail.getByRole('row')).toContainText('item registered');
   const away = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'Take the book away' }).first().click();
+  await page.getByRole('link', { name: 'Download the book' }).first().click();
   expect((await away).suggestedFilename()).toMatch(/^book-.*\.jsonl$/);
 });
 

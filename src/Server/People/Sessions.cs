@@ -111,9 +111,18 @@ public sealed class Sessions(IDbContextFactory<OsierwandDb> dbs, TimeProvider ti
     /// <summary>Whether a session that something long runs for still stands.</summary>
     internal async Task<bool> StandsAsync(ClaimsPrincipal user) => await WhoAsync(user, isUse: true, CancellationToken.None) is not null;
 
+    private static bool IsAsked(PathString path) =>
+        path.StartsWithSegments("/api") || path.StartsWithSegments("/hubs") || path.StartsWithSegments("/openapi");
+
     /// <summary>At every request: the cookie's number is exchanged for the person, or the request is nobody's.</summary>
     internal async Task ExchangeAsync(CookieValidatePrincipalContext cookie)
     {
+        // The page itself is everybody's, and must open while the database is away: the sheets on the device are in it.
+        if (!IsAsked(cookie.HttpContext.Request.Path))
+        {
+            cookie.RejectPrincipal();
+            return;
+        }
         var isUse = !cookie.HttpContext.Request.Headers.ContainsKey(UnattendedHeader);
         if (await WhoAsync(cookie.Principal!, isUse, cookie.HttpContext.RequestAborted) is { } who)
             cookie.ReplacePrincipal(who);

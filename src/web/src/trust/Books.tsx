@@ -9,7 +9,7 @@ import { usePageTitle } from '../frame/usePageTitle';
 import { Waiting } from '../frame/Waiting';
 import { Trail } from './Trail';
 
-/** Whether the books of records hold, a book to take away, and what people did. For leads. */
+/** Whether the books of records hold, a book to download, and what people did. For leads. */
 export default function Books() {
   usePageTitle('Books');
   const queries = useQueryClient();
@@ -82,7 +82,7 @@ export default function Books() {
                     href={`/api/v1/trust/books/${book.clientCode}`}
                     download
                   >
-                    Take the book away
+                    Download the book
                   </Button>
                 </TableCell>
               </TableRow>
@@ -92,7 +92,7 @@ export default function Books() {
       </Box>
       <Box component="details" sx={{ color: c.bark }}>
         <Box component="summary" sx={{ cursor: 'pointer', py: 0.5 }}>
-          The house’s public key, {keyId}: whoever has it can check a book that was taken away
+          The house’s public key, {keyId}: whoever has it can check a book that was downloaded
         </Box>
         <Box component="pre" sx={{ fontSize: 13, bgcolor: c.raised, p: 1.5, overflowX: 'auto' }}>
           {publicKey}
