@@ -72,8 +72,9 @@ backup() {
   chmod 700 "$workplace"
   mkdir "$workplace/house"
   say "Copying the database ..."
-  pg_tool pg_dump -Fc -d "$database" -f "$workplace/house/database.dump"
+  # The keys first: the heads beside them must not be further than the books of a house that goes on saving.
   cp -rp "$data/keys" "$workplace/house/keys"
+  pg_tool pg_dump -Fc -d "$database" -f "$workplace/house/database.dump"
   # What was copied is proven, not what is there: it is read back into a database of its own.
   say "Reading it back and verifying it ..."
   trial="osierwand_backup_$$"

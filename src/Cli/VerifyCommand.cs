@@ -33,7 +33,14 @@ internal static class VerifyCommand
             };
         }
         catch (Exception trouble)
-            when (trouble is IOException or UnauthorizedAccessException or NpgsqlException or ArgumentException or CryptographicException)
+            when (trouble
+                    is IOException
+                        or UnauthorizedAccessException
+                        or NpgsqlException
+                        or ArgumentException
+                        or FormatException
+                        or CryptographicException
+            )
         {
             return Say(Unread, $"osierwand: {trouble.Message}");
         }
@@ -55,10 +62,11 @@ internal static class VerifyCommand
         var connection = Environment.GetEnvironmentVariable(ConnectionVariable);
         if (string.IsNullOrEmpty(connection))
             return Say(Unread, $"osierwand: run ./osierwand verify-chain, which knows the database, or set {ConnectionVariable}");
-        var keys = Keys(Environment.GetEnvironmentVariable(KeysVariable));
+        var folder = Environment.GetEnvironmentVariable(KeysVariable);
+        var (keys, anchors) = (Keys(folder), Anchors(folder));
         await using var source = NpgsqlDataSource.Create(connection);
         var started = Stopwatch.GetTimestamp();
-        var found = await BookCheck.RunAsync(source, client, keys, CancellationToken.None);
+        var found = await BookCheck.RunAsync(source, client, keys, anchors, CancellationToken.None);
         var seconds = Stopwatch.GetElapsedTime(started).TotalSeconds;
         if (client is not null && found.Books == 0)
             return Say(Unread, $"osierwand: there is no client {client}");
@@ -74,6 +82,12 @@ internal static class VerifyCommand
             )
         );
         return found.Breaks.Count == 0 ? Whole : Broken;
+    }
+
+    private static IReadOnlyList<BookHead> Anchors(string? folder)
+    {
+        var file = folder is null ? null : Path.Combine(folder, HeadAnchors.FileName);
+        return file is not null && File.Exists(file) ? HeadAnchors.Read(File.ReadAllText(file)) : [];
     }
 
     private static Dictionary<string, ECDsa>? Keys(string? folder)

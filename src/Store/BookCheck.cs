@@ -28,13 +28,17 @@ public static class BookCheck
 
     private sealed record Signed(Guid ClientId, long Number, byte[] Hash, DateTimeOffset At, string KeyId, byte[] Signature);
 
+    private static Signed Anchored(BookHead it) => new(it.ClientId, it.Number, it.Hash, it.At, "", []);
+
     /// <param name="client">Code of one client; null for all.</param>
+    /// <param name="anchors">Heads that were signed, as they are kept outside the database (<see cref="HeadAnchors"/>).</param>
     /// <param name="keys">Public keys that heads may be signed with, by <see cref="BookHead.KeyId"/>; null leaves signatures
     /// unchecked.</param>
     public static async Task<BooksChecked> RunAsync(
         NpgsqlDataSource source,
         string? client,
         IReadOnlyDictionary<string, ECDsa>? keys,
+        IReadOnlyList<BookHead> anchors,
         CancellationToken cancel
     )
     {
@@ -90,7 +94,19 @@ public static class BookCheck
         foreach (var head in heads.Where(it => it.Number >= 0))
             if (await HeadBreakAsync(source, head, cancel) is { } what)
                 breaks.Add(new(head.Code, head.Number, what));
+        // What lies outside the database goes first: nothing inside could be made to fit it.
+        breaks.AddRange(await SignedBreaksAsync(source, heads, [.. anchors.Select(Anchored)], null, cancel));
         breaks.AddRange(await SignedBreaksAsync(source, heads, signed, keys, cancel));
+        if (client is null)
+            breaks.AddRange(
+                anchors
+                    .Where(it => heads.All(head => head.ClientId != it.ClientId))
+                    .Select(it => new BookBreak(
+                        "?",
+                        it.Number,
+                        $"the book of the client {it.ClientId:D}, signed at record {Text(it.Number)}, is missing"
+                    ))
+            );
         breaks.AddRange(await RegisterBreaksAsync(source, client, cancel));
         return new(checkedRecords, heads.Count, [.. breaks.OrderBy(it => it.Client).ThenBy(it => it.Number)]);
     }

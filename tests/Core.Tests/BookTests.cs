@@ -234,6 +234,16 @@ public class BookTests
         );
     }
 
+    [Fact]
+    public void Heads_kept_outside_come_back_and_a_bent_line_is_no_head()
+    {
+        var head = new BookHead(Client, 12, RecordChain.Start, new DateTimeOffset(2026, 3, 9, 12, 0, 0, TimeSpan.Zero));
+        var text = HeadAnchors.Write([head]);
+        HeadAnchors.Read(text).ShouldHaveSingleItem().Text.ShouldBe(head.Text);
+        foreach (var bent in new[] { text[..40], text.Replace("12 ", "-12 "), text.Replace(" ", "  "), "nothing of the kind" })
+            Should.Throw<FormatException>(() => HeadAnchors.Read(bent));
+    }
+
     private static string[] File(List<KeptRecord> book, ECDsa key)
     {
         var head = new BookHead(Client, book[^1].Number, book[^1].Hash, new DateTimeOffset(2026, 3, 9, 12, 0, 0, TimeSpan.Zero));

@@ -37,7 +37,7 @@ public sealed class TrustTests : IAsyncLifetime
     private async Task<BooksChecked> Check(string? client = null)
     {
         await using var source = NpgsqlDataSource.Create(database.Admin);
-        return await BookCheck.RunAsync(source, client, Key.All, Cancel);
+        return await BookCheck.RunAsync(source, client, Key.All, host.Services.GetRequiredService<Anchors>().All, Cancel);
     }
 
     /// <summary>A superuser's hand: it takes the triggers away for as long as it works.</summary>
@@ -151,8 +151,28 @@ public sealed class TrustTests : IAsyncLifetime
             }
             await Tamper($"UPDATE books SET hash = '\\x{Convert.ToHexString(hash)}' WHERE client_id = '{client.Id}'");
         }
-        var found = await Check("KRD");
-        found.Breaks.ShouldHaveSingleItem().What.ShouldContain("is not the one whose head was signed");
+        (await Check("KRD")).Breaks.ShouldAllBe(it => it.What.Contains("is not the one whose head was signed"));
+        // And with the signed heads written anew as well: what lies outside the database does not fit, and the house signs nothing on it.
+        await Tamper("DELETE FROM signed_heads");
+        (await Sign()).ShouldBe(4);
+        (await Check("KRD")).Breaks.ShouldHaveSingleItem().What.ShouldContain("is not the one whose head was signed");
+        using var viewer = await host.SignedIn("maud");
+        using var refused = await viewer.GetAsync(new Uri("/api/v1/trust/books/KRD", UriKind.Relative), Cancel);
+        refused.StatusCode.ShouldBe(System.Net.HttpStatusCode.Conflict);
+    }
+
+    /// <summary>A whole client gone, with everything that names it.</summary>
+    [Fact]
+    public async Task A_book_that_is_gone_with_its_client_is_missed()
+    {
+        await Sign();
+        await Tamper(
+            "DELETE FROM clients WHERE code = 'KRD'; DELETE FROM books WHERE client_id NOT IN (SELECT id FROM clients); "
+                + "DELETE FROM inspections WHERE client_id NOT IN (SELECT id FROM clients); "
+                + "DELETE FROM signed_heads WHERE client_id NOT IN (SELECT id FROM clients); "
+                + "DELETE FROM items WHERE client_id NOT IN (SELECT id FROM clients)"
+        );
+        (await Check()).Breaks.ShouldHaveSingleItem().What.ShouldContain("is missing");
     }
 
     [Fact]

@@ -48,6 +48,7 @@ internal static class Setup
         services.AddScoped<Trail>();
         services.AddSingleton<InstrumentLine>();
         services.AddSingleton<HeadKey>();
+        services.AddSingleton<Anchors>();
         services.AddSingleton<HeadSigner>();
         services.AddSingleton<Verifier>();
         if (!BuildTime.IsDescribing)

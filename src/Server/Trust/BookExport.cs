@@ -14,7 +14,7 @@ internal static class BookExport
         string clientCode,
         OsierwandDb db,
         HeadKey key,
-        TimeProvider time,
+        HeadSigner signer,
         CancellationToken cancel
     )
     {
@@ -27,8 +27,9 @@ internal static class BookExport
         if (found is null)
             return Refusals.NotFound("client");
         var (id, number) = (found.book.ClientId, found.book.Number);
-        var now = time.GetUtcNow();
-        var head = new BookHead(id, number, found.book.Hash, now.AddTicks(-(now.Ticks % TimeSpan.TicksPerSecond)));
+        if (await signer.RefusalAsync(db, found.book, cancel) is { } why)
+            return Refusals.Of(StatusCodes.Status409Conflict, "This book does not hold, so it is not signed.", $"Tell a lead: {why}.");
+        var head = signer.HeadOf(found.book);
         return TypedResults.Stream(
             async stream =>
             {

@@ -25,6 +25,7 @@ public sealed class HeadKey : IDisposable
     public HeadKey(IOptions<BookOptions> options)
     {
         var folder = options.Value.KeyFolder;
+        Folder = folder;
         key = folder is null ? BookHead.NewKey() : Open(folder);
         Id = BookHead.KeyId(key);
         PublicPem = key.ExportSubjectPublicKeyInfoPem();
@@ -42,6 +43,8 @@ public sealed class HeadKey : IDisposable
         All = all;
     }
 
+    /// <summary>Null where the key lasts as long as this process.</summary>
+    public string? Folder { get; }
     public string Id { get; }
     public string PublicPem { get; }
 

@@ -3,6 +3,7 @@ using Microsoft.Extensions.Options;
 using Npgsql;
 using Osierwand.Core.Records;
 using Osierwand.Store;
+using Osierwand.Store.Entities;
 
 namespace Osierwand.Server.Trust;
 
@@ -10,6 +11,7 @@ namespace Osierwand.Server.Trust;
 public sealed class HeadSigner(
     IDbContextFactory<OsierwandDb> dbs,
     HeadKey key,
+    Anchors anchors,
     TimeProvider time,
     IOptions<BookOptions> options,
     ILogger<HeadSigner> log
@@ -27,7 +29,7 @@ public sealed class HeadSigner(
                     await SignAsync(stoppingToken);
                 }
                 catch (Exception trouble)
-                    when (trouble is NpgsqlException or DbUpdateException or InvalidOperationException or TimeoutException)
+                    when (trouble is NpgsqlException or DbUpdateException or InvalidOperationException or TimeoutException or IOException)
                 {
                     // The database is away; the heads are signed when it is back.
                     log.LogWarning("Heads were not signed: {Trouble}", trouble.Message);
@@ -49,12 +51,17 @@ public sealed class HeadSigner(
             .Books.Where(book =>
                 book.Number > 0 && !db.SignedHeads.Any(head => head.ClientId == book.ClientId && head.Number == book.Number)
             )
+            .AsNoTracking()
             .ToListAsync(cancel);
-        var now = time.GetUtcNow();
-        var at = now.AddTicks(-(now.Ticks % TimeSpan.TicksPerSecond));
+        var signed = 0;
         foreach (var book in grown)
         {
-            var head = new BookHead(book.ClientId, book.Number, book.Hash, at);
+            if (await RefusalAsync(db, book, cancel) is { } why)
+            {
+                log.LogCritical("A head was not signed: {Why}", why);
+                continue;
+            }
+            var head = HeadOf(book);
             // Two servers may come to it at once: one signature is enough.
             await db.Database.ExecuteSqlAsync(
                 $"""
@@ -63,7 +70,86 @@ public sealed class HeadSigner(
                 """,
                 cancel
             );
+            anchors.Keep(head);
+            signed++;
         }
-        return grown.Count;
+        return signed;
+    }
+
+    /// <summary>The head as it is signed now.</summary>
+    internal BookHead HeadOf(Book book)
+    {
+        var now = time.GetUtcNow();
+        return new(book.ClientId, book.Number, book.Hash, now.AddTicks(-(now.Ticks % TimeSpan.TicksPerSecond)));
+    }
+
+    /// <summary>A house signs only what continues what it signed before, as that is kept outside the database.</summary>
+    /// <returns>Why this head is not signed; null when it may be.</returns>
+    internal async Task<string?> RefusalAsync(OsierwandDb db, Book book, CancellationToken cancel)
+    {
+        if (anchors.Of(book.ClientId) is not { } before)
+            return null;
+        var hash = await db
+            .Inspections.Where(it => it.ClientId == book.ClientId && it.BookNumber == before.Number)
+            .Select(it => it.Hash)
+            .FirstOrDefaultAsync(cancel);
+        return hash is not null && hash.AsSpan().SequenceEqual(before.Hash)
+            ? null
+            : $"the book of the client {book.ClientId:D} does not continue the head that was signed at record {before.Number}";
+    }
+}
+
+/// <summary>The last signed head of every book, in the folder of the key.</summary>
+public sealed class Anchors(HeadKey key)
+{
+    private readonly Lock pen = new();
+    private readonly Dictionary<Guid, BookHead> known = [];
+
+    private string? Path => key.Folder is { } folder ? System.IO.Path.Combine(folder, HeadAnchors.FileName) : null;
+
+    public BookHead? Of(Guid clientId)
+    {
+        lock (pen)
+        {
+            Read();
+            return known.GetValueOrDefault(clientId);
+        }
+    }
+
+    public IReadOnlyList<BookHead> All
+    {
+        get
+        {
+            lock (pen)
+            {
+                Read();
+                return [.. known.Values];
+            }
+        }
+    }
+
+    public void Keep(BookHead head)
+    {
+        lock (pen)
+        {
+            Read();
+            known[head.ClientId] = head;
+            if (Path is not { } path)
+                return;
+            // Whole or not at all; of two servers the later one's heads stand, and both are right.
+            var part = $"{path}.{Environment.ProcessId}";
+            File.WriteAllText(part, HeadAnchors.Write(known.Values));
+            File.Move(part, path, overwrite: true);
+        }
+    }
+
+    /// <summary>Another server may have written meanwhile: the further head of each book counts.</summary>
+    private void Read()
+    {
+        if (Path is not { } path || !File.Exists(path))
+            return;
+        foreach (var head in HeadAnchors.Read(File.ReadAllText(path)))
+            if (!known.TryGetValue(head.ClientId, out var here) || here.Number < head.Number)
+                known[head.ClientId] = head;
     }
 }

@@ -13,6 +13,7 @@ internal sealed class Verifier(
     NpgsqlDataSource source,
     IDbContextFactory<OsierwandDb> dbs,
     HeadKey key,
+    Anchors anchors,
     TimeProvider time,
     IOptions<BookOptions> options,
     ILogger<Verifier> log
@@ -54,7 +55,7 @@ internal sealed class Verifier(
         try
         {
             var (at, started) = (time.GetUtcNow(), Stopwatch.GetTimestamp());
-            var found = await BookCheck.RunAsync(source, null, key.All, cancel);
+            var found = await BookCheck.RunAsync(source, null, key.All, anchors.All, cancel);
             var verification = new Verification
             {
                 At = at,
