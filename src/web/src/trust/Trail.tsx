@@ -67,12 +67,17 @@ function Entry({ row }: { row: Schema['TrailRow'] }) {
     .join(', then ');
   return (
     <TableRow sx={{ '& td': { verticalAlign: 'top' } }}>
-      <TableCell sx={{ whiteSpace: 'nowrap', color: c.muted, width: '1%' }}>
+      <TableCell sx={{ whiteSpace: { md: 'nowrap' }, color: c.muted, width: { md: '1%' } }}>
         {showDate(row.at)}, {showTime(row.at)}
       </TableCell>
-      <TableCell sx={{ whiteSpace: 'nowrap', width: '1%' }}>{row.person || 'nobody signed in'}</TableCell>
+      <TableCell sx={{ whiteSpace: { md: 'nowrap' }, width: { md: '1%' } }}>
+        {row.person || 'nobody signed in'}
+      </TableCell>
       <TableCell>
-        <strong>{row.what}</strong> {row.subject}
+        <strong>{row.what}</strong>{' '}
+        <Box component="span" sx={{ overflowWrap: 'anywhere' }}>
+          {row.subject}
+        </Box>
         {told && (
           <Box component="details" sx={{ color: c.muted, fontSize: 13 }}>
             <Box component="summary" sx={{ cursor: 'pointer' }}>
