@@ -188,7 +188,8 @@ public class RegisterTests(World world)
 
     [Theory]
     [InlineData("T-0201 Wasserkocher, Büro", null)]
-    [InlineData("Čajník ąčęėįšųū", null)]
+    [InlineData("Crème brûlée, Straße, ñandú", null)]
+    [InlineData("Čajník", "Č")] // the letters that ship are those of western Europe
     [InlineData("T-0201 検査済み", "検")]
     [InlineData("a plug 🔌", "🔌")]
     public void A_label_says_which_letters_it_cannot_print(string text, string? lacks)
