@@ -1,6 +1,5 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
-using Npgsql;
 using Osierwand.Core.Records;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
@@ -28,11 +27,10 @@ public sealed class HeadSigner(
                 {
                     await SignAsync(stoppingToken);
                 }
-                catch (Exception trouble)
-                    when (trouble is NpgsqlException or DbUpdateException or InvalidOperationException or TimeoutException or IOException)
+                catch (Exception trouble) when (trouble is not OperationCanceledException)
                 {
-                    // The database is away; the heads are signed when it is back.
-                    log.LogWarning("Heads were not signed: {Trouble}", trouble.Message);
+                    // The database is away, or the file of heads is bent: whatever it is, it must not take the server down with it.
+                    log.LogError(trouble, "Heads were not signed");
                 }
             }
         }

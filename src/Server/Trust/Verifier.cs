@@ -34,10 +34,9 @@ internal sealed class Verifier(
                 {
                     await RunAsync(stoppingToken);
                 }
-                catch (Exception trouble)
-                    when (trouble is NpgsqlException or DbUpdateException or InvalidOperationException or TimeoutException)
+                catch (Exception trouble) when (trouble is not OperationCanceledException)
                 {
-                    log.LogWarning("The books were not verified: {Trouble}", trouble.Message);
+                    log.LogError(trouble, "The books were not verified");
                 }
                 await Task.Delay(TimeSpan.FromHours(options.Value.VerifyEveryHours), time, stoppingToken);
             }
