@@ -62,17 +62,16 @@ internal static class VerifyCommand
         var connection = Environment.GetEnvironmentVariable(ConnectionVariable);
         if (string.IsNullOrEmpty(connection))
             return Say(Unread, $"osierwand: run ./osierwand verify-chain, which knows the database, or set {ConnectionVariable}");
-        var folder = Environment.GetEnvironmentVariable(KeysVariable);
-        var (keys, anchors) = (Keys(folder), Anchors(folder));
+        var outside = KeptOutside.Read(Environment.GetEnvironmentVariable(KeysVariable));
         await using var source = NpgsqlDataSource.Create(connection);
         var started = Stopwatch.GetTimestamp();
-        var found = await BookCheck.RunAsync(source, client, keys, anchors, CancellationToken.None);
+        var found = await BookCheck.RunAsync(source, client, outside, CancellationToken.None);
         var seconds = Stopwatch.GetElapsedTime(started).TotalSeconds;
         if (client is not null && found.Books == 0)
             return Say(Unread, $"osierwand: there is no client {client}");
         foreach (var it in found.Breaks)
             Console.WriteLine($"broken: {it}");
-        if (keys is null)
+        if (outside.Keys is null)
             await Console.Error.WriteLineAsync("osierwand: no public key is at hand, so signatures were not checked");
         var pace = seconds > 0 ? found.Records / seconds * 60 : 0;
         Console.WriteLine(
@@ -82,26 +81,6 @@ internal static class VerifyCommand
             )
         );
         return found.Breaks.Count == 0 ? Whole : Broken;
-    }
-
-    private static IReadOnlyList<BookHead> Anchors(string? folder)
-    {
-        var file = folder is null ? null : Path.Combine(folder, HeadAnchors.FileName);
-        return file is not null && File.Exists(file) ? HeadAnchors.Read(File.ReadAllText(file)) : [];
-    }
-
-    private static Dictionary<string, ECDsa>? Keys(string? folder)
-    {
-        if (folder is null || !Directory.Exists(folder))
-            return null;
-        var keys = new Dictionary<string, ECDsa>();
-        foreach (var file in Directory.EnumerateFiles(folder, "*.pub.pem"))
-        {
-            var key = ECDsa.Create();
-            key.ImportFromPem(File.ReadAllText(file));
-            keys[BookHead.KeyId(key)] = key;
-        }
-        return keys.Count == 0 ? null : keys;
     }
 
     private static int Say(int exit, string what)

@@ -25,6 +25,7 @@ app.UseOsierwand();
 var api = app.MapGroup("/api/v1");
 api.MapSignIn();
 api.MapOwnAccount();
+api.MapPasskeys();
 api.MapAccounts();
 api.MapRounds();
 api.MapRegister();

@@ -24,6 +24,9 @@ public static class BookCheck
     /// <summary>One stretch of a book is read by one connection; its first record is held against the hash before it.</summary>
     private const int Stretch = 5_000;
 
+    /// <summary>In the place of a client's code, where no client's book is meant.</summary>
+    private const string House = "the house";
+
     private sealed record Head(Guid ClientId, string Code, long Number, byte[] Hash);
 
     private sealed record Signed(Guid ClientId, long Number, byte[] Hash, DateTimeOffset At, string KeyId, byte[] Signature);
@@ -31,18 +34,10 @@ public static class BookCheck
     private static Signed Anchored(BookHead it) => new(it.ClientId, it.Number, it.Hash, it.At, "", []);
 
     /// <param name="client">Code of one client; null for all.</param>
-    /// <param name="anchors">Heads that were signed, as they are kept outside the database (<see cref="HeadAnchors"/>).</param>
-    /// <param name="keys">Public keys that heads may be signed with, by <see cref="BookHead.KeyId"/>; null leaves signatures
-    /// unchecked.</param>
-    public static async Task<BooksChecked> RunAsync(
-        NpgsqlDataSource source,
-        string? client,
-        IReadOnlyDictionary<string, ECDsa>? keys,
-        IReadOnlyList<BookHead> anchors,
-        CancellationToken cancel
-    )
+    public static async Task<BooksChecked> RunAsync(NpgsqlDataSource source, string? client, KeptOutside outside, CancellationToken cancel)
     {
-        var breaks = new List<BookBreak>();
+        var (keys, anchors) = (outside.Keys, outside.Heads);
+        List<BookBreak> breaks = [.. outside.Unreadable.Select(it => new BookBreak(House, null, it))];
         // In this order: what is saved meanwhile can only make a book longer than its signed heads and its head as read here.
         var signed = await ReadAsync(
             source,
@@ -102,7 +97,7 @@ public static class BookCheck
                 anchors
                     .Where(it => heads.All(head => head.ClientId != it.ClientId))
                     .Select(it => new BookBreak(
-                        "?",
+                        House,
                         it.Number,
                         $"the book of the client {it.ClientId:D}, signed at record {Text(it.Number)}, is missing"
                     ))

@@ -52,8 +52,22 @@ public static class DatabaseSetup
         await using var db = new OsierwandDb(options.Options) { Sight = Sight.OfTheHouse() };
         await db.Database.MigrateAsync(cancel);
         await db.Database.OpenConnectionAsync(cancel);
-        await RunAsync((NpgsqlConnection)db.Database.GetDbConnection(), Grants(user), cancel);
+        var owned = (NpgsqlConnection)db.Database.GetDbConnection();
+        await RunAsync(owned, Grants(user), cancel);
+        await RunAsync(owned, Forgotten, cancel);
     }
+
+    /// <summary>Where and when somebody signed in is about people, not about equipment: after a year only the trail says that they did.
+    /// What is in the books, the histories and the trail is never forgotten.</summary>
+    private const string Forgotten = """
+        BEGIN;
+        ALTER TABLE sign_in_attempts DISABLE TRIGGER USER;
+        DELETE FROM sign_in_attempts WHERE at < now() - interval '1 year';
+        ALTER TABLE sign_in_attempts ENABLE TRIGGER USER;
+        COMMIT;
+        DELETE FROM sessions WHERE coalesce(ended_at, ends_at) < now() - interval '1 year';
+        DELETE FROM password_links WHERE ends_at < now() - interval '1 year';
+        """;
 
     /// <summary>Everything is the owner's, also what an earlier version made as a superuser.</summary>
     private static string Belongings(string database, string user) =>

@@ -137,6 +137,15 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             person.Property(it => it.Initials).HasMaxLength(5);
             person.Property(it => it.LastCode).HasMaxLength(10);
         });
+        // As Identity's own third schema has it, which it takes only from a host's options: the model must be the same without one.
+        builder.Entity<IdentityUserPasskey<Guid>>(passkey =>
+        {
+            passkey.ToTable("passkeys");
+            passkey.HasKey(it => it.CredentialId);
+            passkey.Property(it => it.CredentialId).HasMaxLength(1024);
+            passkey.OwnsOne(it => it.Data).ToJson();
+            passkey.HasOne<Person>().WithMany().HasForeignKey(it => it.UserId);
+        });
         builder.Entity<PersonClient>(link =>
         {
             link.HasKey(it => new { it.PersonId, it.ClientId });

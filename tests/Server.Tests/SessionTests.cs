@@ -14,7 +14,7 @@ namespace Osierwand.Server.Tests;
 /// <summary>How a sign-in begins, how long it lasts, and what ends it at once.</summary>
 public class SessionTests(World world)
 {
-    private const string Good = "reed on the far bank 9";
+    internal const string Good = "reed on the far bank 9";
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
 
     private static async Task<HttpStatusCode> Me(HttpClient client)
@@ -24,7 +24,7 @@ public class SessionTests(World world)
     }
 
     /// <summary>Invited by a lead and in by their own password.</summary>
-    private static async Task<(Guid Id, string UserName, HttpClient In)> Newcomer(Host host, string role = "technician")
+    internal static async Task<(Guid Id, string UserName, HttpClient In)> Newcomer(Host host, string role = "technician")
     {
         using var lead = await host.SignedIn("maud");
         var userName = $"n{Guid.NewGuid():N}"[..12];

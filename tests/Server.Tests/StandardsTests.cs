@@ -87,6 +87,11 @@ public class StandardsTests(World world)
         page.GetProperty("changes").GetArrayLength().ShouldBe(2);
         var edit = await Should.ThrowAsync<PostgresException>(() => world.AsAdmin("DELETE FROM house_changes"));
         edit.Message.ShouldContain("never edited or deleted");
+        var trail = (await lead.Get("/api/v1/trust/trail?search=en-50699-2020+touch")).GetProperty("rows");
+        trail[0].Text("what").ShouldBe("house limit lifted");
+        trail[0].GetProperty("before").GetProperty("value").GetDouble().ShouldBe(0.3);
+        trail[1].GetProperty("before").ValueKind.ShouldBe(JsonValueKind.Null, "the standard's own limit stood");
+        trail[1].GetProperty("after").GetProperty("value").GetDouble().ShouldBe(0.3);
     }
 
     /// <summary>Lifted again at the end: tests share one house.</summary>

@@ -30,14 +30,12 @@ public sealed class TrustTests : IAsyncLifetime
         await database.DisposeAsync();
     }
 
-    private HeadKey Key => host.Services.GetRequiredService<HeadKey>();
-
     private Task<int> Sign() => host.Services.GetRequiredService<HeadSigner>().SignAsync(Cancel);
 
     private async Task<BooksChecked> Check(string? client = null)
     {
         await using var source = NpgsqlDataSource.Create(database.Admin);
-        return await BookCheck.RunAsync(source, client, Key.All, host.Services.GetRequiredService<Anchors>().All, Cancel);
+        return await BookCheck.RunAsync(source, client, host.Services.GetRequiredService<Anchors>().Outside, Cancel);
     }
 
     /// <summary>A superuser's hand: it takes the triggers away for as long as it works.</summary>
@@ -193,6 +191,81 @@ public sealed class TrustTests : IAsyncLifetime
         (await lead.Post("/api/v1/trust/verify", new { })).Body.GetProperty("breaks").GetArrayLength().ShouldBe(1);
         using var technician = await host.SignedIn();
         (await technician.Get("/api/v1/trust/standing")).Text("broken").ShouldContain("altered");
+    }
+
+    [Fact]
+    public async Task Sign_ins_are_forgotten_after_a_year_and_nothing_else_is()
+    {
+        using var lead = await host.SignedIn("maud");
+        await database.AsAdmin(
+            """
+            INSERT INTO sign_in_attempts (at, name, address, is_known_browser, succeeded)
+            VALUES (now() - interval '366 days', 'old', '', false, false), (now() - interval '364 days', 'new', '', false, false);
+            INSERT INTO sessions (id, person_id, started_at, seen_at, ends_at, address, browser)
+            SELECT gen_random_uuid(), id, now() - interval '400 days', now() - interval '400 days', now() - interval '399 days', '', '' FROM "AspNetUsers"
+            """
+        );
+        var trail = await Count("audit_entries");
+        await DatabaseSetup.PrepareAsync(database.Admin, database.Connection, Cancel);
+        (await Count("sign_in_attempts")).ShouldBe(1);
+        (await Count("sessions")).ShouldBe(1, "hers of now");
+        (await Count("audit_entries")).ShouldBe(trail);
+        (await lead.Get("/api/v1/people/me")).Text("userName").ShouldBe("maud");
+    }
+
+    private async Task<long> Count(string table)
+    {
+        await using var source = NpgsqlDataSource.Create(database.Admin);
+#pragma warning disable CA2100 // a table's name of this file
+        await using var command = source.CreateCommand($"SELECT count(*) FROM {table}");
+#pragma warning restore CA2100
+        return (long)(await command.ExecuteScalarAsync(Cancel))!;
+    }
+
+    /// <summary>Bent files beside the key: the house goes on, signs nothing it cannot hold against what it signed before, and says so.</summary>
+    [Fact]
+    public async Task Bent_files_beside_the_key_are_told_and_take_nothing_down()
+    {
+        var folder = Directory.CreateTempSubdirectory("osierwand-keys-");
+        Host Start() =>
+            new(
+                database.Connection,
+                settings: new Dictionary<string, string> { ["Books:SignEverySeconds"] = "3600", ["Books:KeyFolder"] = folder.FullName }
+            );
+        var heads = Path.Combine(folder.FullName, HeadAnchors.FileName);
+        await using (var first = Start())
+        {
+            (await first.Services.GetRequiredService<HeadSigner>().SignAsync(Cancel)).ShouldBe(5);
+            using var lead = await first.SignedIn("maud");
+            var whole = await File.ReadAllTextAsync(heads, Cancel);
+            await File.WriteAllTextAsync(heads, whole[..(whole.Length / 2)], Cancel);
+            var kettle = await Kettle.Register(lead);
+            (await kettle.Save(await kettle.GoodWork())).Status.ShouldBe(200, "saves go on");
+            await first.Services.GetRequiredService<HeadSigner>().SignAsync(Cancel);
+            (await File.ReadAllTextAsync(heads, Cancel)).Length.ShouldBe(whole.Length / 2, "what was bent is left for somebody to look at");
+            var told = (await lead.Post("/api/v1/trust/verify", new { })).Body.GetProperty("breaks").EnumerateArray().ToArray();
+            told.ShouldHaveSingleItem().GetString()!.ShouldContain(HeadAnchors.FileName);
+            (await lead.Get("/api/v1/trust/standing")).Text("broken").ShouldContain("cannot be read");
+            using var book = await lead.GetAsync(new Uri("/api/v1/trust/books/KRD", UriKind.Relative), Cancel);
+            book.StatusCode.ShouldBe(System.Net.HttpStatusCode.Conflict);
+            await File.WriteAllTextAsync(heads, whole, Cancel);
+            (await first.Services.GetRequiredService<HeadSigner>().SignAsync(Cancel)).ShouldBe(1, "the book that grew meanwhile");
+            (await lead.Post("/api/v1/trust/verify", new { })).Body.GetProperty("breaks").GetArrayLength().ShouldBe(0);
+        }
+        await File.WriteAllTextAsync(
+            Path.Combine(folder.FullName, "books-0123456789abcdef.pub.pem"),
+            "-----BEGIN PUBLIC KEY-----\nMFkw",
+            Cancel
+        );
+        await using var second = Start();
+        using var again = await second.SignedIn("maud");
+        (await again.Post("/api/v1/trust/verify", new { }))
+            .Body.GetProperty("breaks")
+            .EnumerateArray()
+            .ShouldHaveSingleItem()
+            .GetString()!
+            .ShouldContain("books-0123456789abcdef.pub.pem");
+        folder.Delete(recursive: true);
     }
 
     /// <summary>The server's own role: what it may do to each table, as the database sees it.</summary>

@@ -115,3 +115,53 @@ test('People, Books and one’s own account stand up to axe on desk, tablet and 
     }
   }
 });
+
+test('somebody keeps a passkey on their device, comes in by it, and not after it was removed', async ({ page, browser, baseURL }) => {
+  const userName = newTag().toLowerCase();
+  await enter(page, /Maud Tarrant/);
+  await page.getByRole('link', { name: 'People' }).click();
+  await page.getByRole('button', { name: 'Invite somebody' }).click();
+  await page.getByLabel('Full name, as on papers').fill(`Nan Whinfell ${userName}`);
+  await page.getByLabel('Initials').fill('NW');
+  await page.getByLabel('Name to sign in by').fill(userName);
+  await page.getByRole('button', { name: 'Invite', exact: true }).click();
+  const link = await page.getByRole('region', { name: 'A link was made' }).locator('code').innerText();
+
+  // Browsers keep passkeys for names, not for numbers of a network.
+  const named = (address: string) => address.replace('127.0.0.1', 'localhost');
+  const there = await (await browser.newContext({ baseURL: named(baseURL!) })).newPage();
+  const device = await there.context().newCDPSession(there);
+  await device.send('WebAuthn.enable');
+  await device.send('WebAuthn.addVirtualAuthenticator', {
+    options: {
+      protocol: 'ctap2',
+      transport: 'internal',
+      hasResidentKey: true,
+      hasUserVerification: true,
+      isUserVerified: true,
+    },
+  });
+  await there.goto(named(link));
+  await there.getByLabel('Password').fill('reed on the far bank 9');
+  await there.getByLabel('The same again').fill('reed on the far bank 9');
+  await there.getByRole('button', { name: 'Set it and go in' }).click();
+  await there.getByRole('link', { name: /Nan Whinfell/ }).click();
+  const passkeys = there.getByRole('region', { name: 'Passkeys' });
+  await passkeys.getByLabel('This device').fill('blue tablet');
+  await passkeys.getByLabel('Your password').fill('not this one');
+  await passkeys.getByRole('button', { name: 'Add a passkey' }).click();
+  await expect(passkeys.getByRole('alert')).toContainText('This is not your password');
+  await passkeys.getByLabel('Your password').fill('reed on the far bank 9');
+  await passkeys.getByRole('button', { name: 'Add a passkey' }).click();
+  await expect(passkeys.getByText('blue tablet')).toBeVisible();
+  await expectNoSeriousFindings(there);
+  await there.getByRole('button', { name: 'Sign out' }).click();
+
+  await there.getByRole('button', { name: 'Sign in with a passkey' }).click();
+  await there.getByRole('link', { name: /Nan Whinfell/ }).click();
+  await passkeys.getByRole('button', { name: 'Remove blue tablet' }).click();
+  await expect(passkeys.getByText('blue tablet')).toHaveCount(0);
+  await there.getByRole('button', { name: 'Sign out' }).click();
+  await there.getByRole('button', { name: 'Sign in with a passkey' }).click();
+  await expect(there.getByRole('alert')).toContainText('opens no account here');
+});

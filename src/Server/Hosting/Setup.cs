@@ -174,6 +174,12 @@ internal static class Setup
             .AddEntityFrameworkStores<OsierwandDb>()
             .AddDefaultTokenProviders()
             .AddPasswordValidator<PasswordRules>();
+        services.Configure<IdentityPasskeyOptions>(passkey =>
+        {
+            // A key that opens without finger, face or code would be a password that lies on the bench.
+            passkey.UserVerificationRequirement = "required";
+            passkey.ResidentKeyRequirement = "required";
+        });
         services.AddSingleton<Sessions>();
         services.Configure<SignInSpan>(builder.Configuration.GetSection("SignIn"));
         services.Configure<SetUpOptions>(builder.Configuration.GetSection("SetUp"));

@@ -25,6 +25,7 @@ public sealed record PersonRow(
     bool IsClosed,
     bool HasPassword,
     bool HasTwoStep,
+    int Passkeys,
     int Sessions,
     DateTimeOffset? SeenAt
 );
@@ -74,6 +75,10 @@ internal static class AccountEndpoints
             orderby client.Code
             select new { link.PersonId, client.Code }
         ).ToListAsync(cancel);
+        var passkeys = await db
+            .UserPasskeys.GroupBy(it => it.UserId)
+            .Select(it => new { it.Key, Count = it.Count() })
+            .ToDictionaryAsync(it => it.Key, it => it.Count, cancel);
         var sessions = await db
             .Sessions.GroupBy(it => it.PersonId)
             .Select(it => new
@@ -97,6 +102,7 @@ internal static class AccountEndpoints
                         it.person.ClosedAt is not null,
                         it.person.PasswordHash is not null,
                         it.person.TwoFactorEnabled,
+                        passkeys.GetValueOrDefault(it.person.Id),
                         sessions.GetValueOrDefault(it.person.Id)?.Open ?? 0,
                         sessions.GetValueOrDefault(it.person.Id)?.Seen
                     )),
@@ -159,7 +165,8 @@ internal static class AccountEndpoints
         return TypedResults.NoContent();
     }
 
-    /// <summary>The password they had is gone at once: a link is asked for when it was forgotten or told.</summary>
+    /// <summary>The password they had is gone at once, and with it every passkey: a link is asked for when it was forgotten or
+    /// told.</summary>
     private static Task<Results<Ok<InviteLink>, ProblemHttpResult>> NewLink(
         Guid personId,
         OsierwandDb db,
@@ -178,6 +185,7 @@ internal static class AccountEndpoints
                     return new Fault("person", "Invented people of a demo have no password.");
                 var now = time.GetUtcNow();
                 person.PasswordHash = null;
+                await Passkeys.DropAsync(db, personId, cancel);
                 await db.PasswordLinks.Where(it => it.PersonId == personId && it.UsedAt == null).ExecuteDeleteAsync(cancel);
                 await db.Sessions.Where(it => it.PersonId == personId).EndAsync(now, cancel);
                 return AddLink(db, personId, time);
@@ -253,7 +261,8 @@ internal static class AccountEndpoints
             )
         );
 
-    /// <summary>For a lost phone: they sign in by password alone until they set it up again.</summary>
+    /// <summary>For a lost phone: they sign in by password alone until they set it up again. What the phone keeps opens nothing any
+    /// more.</summary>
     private static async Task<Results<NoContent, ProblemHttpResult>> DropTwoStep(
         Guid personId,
         OsierwandDb db,
@@ -266,10 +275,11 @@ internal static class AccountEndpoints
                 personId,
                 db,
                 trail,
-                "two-step sign-in taken off by a lead",
+                "two-step sign-in and passkeys taken off by a lead",
                 async person =>
                 {
                     person.TwoFactorEnabled = false;
+                    await Passkeys.DropAsync(db, personId, cancel);
                     await db.UserTokens.Where(it => it.UserId == personId).ExecuteDeleteAsync(cancel);
                     await db.Sessions.Where(it => it.PersonId == personId).EndAsync(time.GetUtcNow(), cancel);
                     return true;

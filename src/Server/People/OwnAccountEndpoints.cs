@@ -15,7 +15,13 @@ namespace Osierwand.Server.People;
 /// <param name="IsThis">The one that asks.</param>
 public sealed record SessionCard(Guid Id, DateTimeOffset StartedAt, DateTimeOffset SeenAt, string Address, string Browser, bool IsThis);
 
-public sealed record OwnAccount(bool HasPassword, bool HasTwoStep, int SpareCodes, IReadOnlyList<SessionCard> Sessions);
+public sealed record OwnAccount(
+    bool HasPassword,
+    bool HasTwoStep,
+    int SpareCodes,
+    IReadOnlyList<PasskeyCard> Passkeys,
+    IReadOnlyList<SessionCard> Sessions
+);
 
 public sealed record ChangePassword(string Current, string Next);
 
@@ -69,6 +75,7 @@ internal static class OwnAccountEndpoints
                 person.PasswordHash is not null,
                 person.TwoFactorEnabled,
                 person.TwoFactorEnabled ? await people.CountRecoveryCodesAsync(person) : 0,
+                await Passkeys.OfAsync(db, id, cancel),
                 await db
                     .Sessions.Where(it => it.PersonId == id && it.EndedAt == null && it.EndsAt > now)
                     .OrderByDescending(it => it.SeenAt)
@@ -199,7 +206,7 @@ internal static class OwnAccountEndpoints
     }
 
     /// <summary>A session left open on a bench must not be enough to take an account over.</summary>
-    private static async Task<Result<Person>> FitsAsync(
+    internal static async Task<Result<Person>> FitsAsync(
         string password,
         OsierwandDb db,
         Passwords passwords,

@@ -108,6 +108,12 @@ internal static class StandardsEndpoints
     )
     {
         var last = await db.HouseChanges.Where(it => it.PackId == id).MaxAsync(it => (int?)it.Revision, cancel) ?? 0;
+        // Null where the standard's own limit stood, also after a house limit was lifted.
+        var before = await db
+            .HouseChanges.Where(it => it.PackId == id && it.RuleId == rule)
+            .OrderByDescending(it => it.Revision)
+            .Select(it => it.Value == null ? null : new { it.Value, it.Unit })
+            .FirstOrDefaultAsync(cancel);
         db.HouseChanges.Add(
             new()
             {
@@ -124,6 +130,7 @@ internal static class StandardsEndpoints
         trail.Add(
             value is null ? "house limit lifted" : "house limit set",
             $"{id} {rule}",
+            before: before,
             after: new
             {
                 value,

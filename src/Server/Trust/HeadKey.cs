@@ -1,6 +1,7 @@
 using System.Security.Cryptography;
 using Microsoft.Extensions.Options;
 using Osierwand.Core.Records;
+using Osierwand.Store;
 
 namespace Osierwand.Server.Trust;
 
@@ -33,12 +34,10 @@ public sealed class HeadKey : IDisposable
         if (folder is not null)
         {
             File.WriteAllText(Path.Combine(folder, $"books-{Id}.pub.pem"), PublicPem);
-            foreach (var file in Directory.EnumerateFiles(folder, "*.pub.pem"))
-            {
-                var known = ECDsa.Create();
-                known.ImportFromPem(File.ReadAllText(file));
-                all.TryAdd(BookHead.KeyId(known), known);
-            }
+            var unreadable = new List<string>();
+            foreach (var (id, known) in KeptOutside.ReadKeys(folder, unreadable))
+                all.TryAdd(id, known);
+            Unreadable = unreadable;
         }
         All = all;
     }
@@ -50,6 +49,9 @@ public sealed class HeadKey : IDisposable
 
     /// <summary>Every public key of the house, by its id.</summary>
     public IReadOnlyDictionary<string, ECDsa> All { get; }
+
+    /// <summary>Files of keys of before that were bent, in words.</summary>
+    public IReadOnlyList<string> Unreadable { get; } = [];
 
     public byte[] Sign(BookHead head)
     {

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
+using Osierwand.Core;
 using Osierwand.Core.Records;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
@@ -85,7 +86,10 @@ public sealed class HeadSigner(
     /// <returns>Why this head is not signed; null when it may be.</returns>
     internal async Task<string?> RefusalAsync(OsierwandDb db, Book book, CancellationToken cancel)
     {
-        if (anchors.Of(book.ClientId) is not { } before)
+        var kept = anchors.Of(book.ClientId);
+        if (kept.Fault is { } bent)
+            return bent.Message;
+        if (kept.Value is not { } before)
             return null;
         var hash = await db
             .Inspections.Where(it => it.ClientId == book.ClientId && it.BookNumber == before.Number)
@@ -103,38 +107,42 @@ public sealed class Anchors(HeadKey key)
     private readonly Lock pen = new();
     private readonly Dictionary<Guid, BookHead> known = [];
 
-    private string? Path => key.Folder is { } folder ? System.IO.Path.Combine(folder, HeadAnchors.FileName) : null;
-
-    public BookHead? Of(Guid clientId)
-    {
-        lock (pen)
-        {
-            Read();
-            return known.GetValueOrDefault(clientId);
-        }
-    }
-
-    public IReadOnlyList<BookHead> All
+    /// <summary>What the books are held against, with the heads as the file has them now.</summary>
+    public KeptOutside Outside
     {
         get
         {
             lock (pen)
             {
-                Read();
-                return [.. known.Values];
+                var unreadable = Read();
+                return new(key.All, [.. known.Values], [.. key.Unreadable, .. unreadable]);
             }
         }
     }
 
+    /// <returns>Null before the first. A fault where the file was bent: nothing is signed before somebody has looked at it.</returns>
+    public Result<BookHead?> Of(Guid clientId)
+    {
+        lock (pen)
+        {
+            if (Read() is [var bent, ..])
+                return new Fault("", bent);
+            return known.GetValueOrDefault(clientId);
+        }
+    }
+
+    /// <exception cref="FormatException">The file was bent.</exception>
     public void Keep(BookHead head)
     {
         lock (pen)
         {
-            Read();
+            if (Read() is [var bent, ..])
+                throw new FormatException(bent);
             known[head.ClientId] = head;
-            if (Path is not { } path)
+            if (key.Folder is not { } folder)
                 return;
             // Whole or not at all; of two servers the later one's heads stand, and both are right.
+            var path = Path.Combine(folder, HeadAnchors.FileName);
             var part = $"{path}.{Environment.ProcessId}";
             File.WriteAllText(part, HeadAnchors.Write(known.Values));
             File.Move(part, path, overwrite: true);
@@ -142,12 +150,14 @@ public sealed class Anchors(HeadKey key)
     }
 
     /// <summary>Another server may have written meanwhile: the further head of each book counts.</summary>
-    private void Read()
+    /// <returns>What could not be read.</returns>
+    private List<string> Read()
     {
-        if (Path is not { } path || !File.Exists(path))
-            return;
-        foreach (var head in HeadAnchors.Read(File.ReadAllText(path)))
-            if (!known.TryGetValue(head.ClientId, out var here) || here.Number < head.Number)
-                known[head.ClientId] = head;
+        var unreadable = new List<string>();
+        if (key.Folder is { } folder)
+            foreach (var head in KeptOutside.ReadHeads(folder, unreadable))
+                if (!known.TryGetValue(head.ClientId, out var here) || here.Number < head.Number)
+                    known[head.ClientId] = head;
+        return unreadable;
     }
 }

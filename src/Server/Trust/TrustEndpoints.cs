@@ -19,7 +19,8 @@ public sealed record BookCard(string Client, string ClientCode, long Records, st
 public sealed record TrustPage(VerificationCard? Last, IReadOnlyList<BookCard> Books, string KeyId, string PublicKey);
 
 /// <param name="Broken">What the last verification found first; null while the books hold.</param>
-public sealed record BooksStanding(string? Broken);
+/// <param name="UnverifiedSince">When a verification last came to an end, where two or more are overdue.</param>
+public sealed record BooksStanding(string? Broken, DateTimeOffset? UnverifiedSince);
 
 public sealed record TrailRow(
     long Id,
@@ -50,10 +51,10 @@ internal static class TrustEndpoints
         trust.MapGet("/books/{clientCode}", BookExport.Export).For(Access.Reader).RequireRateLimiting(Limits.Heavy);
     }
 
-    private static async Task<Ok<BooksStanding>> Standing(OsierwandDb db, CancellationToken cancel)
+    private static async Task<Ok<BooksStanding>> Standing(OsierwandDb db, Verifier verifier, CancellationToken cancel)
     {
         var last = await LastAsync(db, cancel);
-        return TypedResults.Ok(new BooksStanding(last?.Breaks.FirstOrDefault()));
+        return TypedResults.Ok(new BooksStanding(last?.Breaks.FirstOrDefault(), verifier.OverdueSince(last?.At)));
     }
 
     private static async Task<Ok<TrustPage>> Page(OsierwandDb db, HeadKey key, CancellationToken cancel)

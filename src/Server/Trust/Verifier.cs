@@ -12,7 +12,6 @@ namespace Osierwand.Server.Trust;
 internal sealed class Verifier(
     NpgsqlDataSource source,
     IDbContextFactory<OsierwandDb> dbs,
-    HeadKey key,
     Anchors anchors,
     TimeProvider time,
     IOptions<BookOptions> options,
@@ -22,6 +21,16 @@ internal sealed class Verifier(
     /// <summary>The first sheet of the day goes first.</summary>
     private static readonly TimeSpan AfterTheStart = TimeSpan.FromMinutes(1);
     private readonly SemaphoreSlim one = new(1);
+    private readonly DateTimeOffset startedAt = time.GetUtcNow();
+
+    /// <summary>Since when no verification has come to an end although two were due; null while all is in order.</summary>
+    /// <param name="last">When the last one ran; null before the first.</param>
+    internal DateTimeOffset? OverdueSince(DateTimeOffset? last)
+    {
+        var (now, grace) = (time.GetUtcNow(), TimeSpan.FromHours(2 * options.Value.VerifyEveryHours));
+        // A house that was switched off for a month verifies in a minute.
+        return now - startedAt > AfterTheStart * 10 && now - (last ?? startedAt) > grace ? last ?? startedAt : null;
+    }
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
@@ -54,7 +63,7 @@ internal sealed class Verifier(
         try
         {
             var (at, started) = (time.GetUtcNow(), Stopwatch.GetTimestamp());
-            var found = await BookCheck.RunAsync(source, null, key.All, anchors.All, cancel);
+            var found = await BookCheck.RunAsync(source, null, anchors.Outside, cancel);
             var verification = new Verification
             {
                 At = at,

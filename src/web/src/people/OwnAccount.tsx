@@ -7,6 +7,7 @@ import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 import { usePageTitle } from '../frame/usePageTitle';
 import { Waiting } from '../frame/Waiting';
+import { OwnPasskeys } from './OwnPasskeys';
 import { roleSays, roleWords } from './roles';
 import { useMe } from './SignedIn';
 import { TwoStep } from './TwoStep';
@@ -73,6 +74,9 @@ export default function OwnAccount() {
           </Part>
           <Part name="Codes from your phone">
             <TwoStep isOn={account.data.hasTwoStep} spare={account.data.spareCodes} onDone={again} />
+          </Part>
+          <Part name="Passkeys">
+            <OwnPasskeys passkeys={account.data.passkeys} onDone={again} />
           </Part>
         </>
       ) : (

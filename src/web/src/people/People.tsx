@@ -159,14 +159,14 @@ function Row({
                   Sign out everywhere
                 </Button>
               )}
-              {person.hasTwoStep && (
+              {(person.hasTwoStep || person.passkeys > 0) && (
                 <Button
                   size="small"
                   variant="outlined"
                   color="inherit"
                   onClick={() => change.mutate('drop-two-step')}
                 >
-                  Take the phone’s codes off
+                  {person.passkeys > 0 ? 'Take codes and passkeys off' : 'Take the phone’s codes off'}
                 </Button>
               )}
               <Button
@@ -194,5 +194,5 @@ function signsIn(person: Person) {
   if (person.isClosed) return 'closed';
   if (person.isDemo) return 'by the demo’s door';
   if (!person.hasPassword) return 'not yet: the link waits';
-  return person.hasTwoStep ? 'password and code' : 'password';
+  return `${person.hasTwoStep ? 'password and code' : 'password'}${person.passkeys > 0 ? ', or passkey' : ''}`;
 }

@@ -1,12 +1,13 @@
 import { Box, Button, TextField, Typography } from '@mui/material';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, ask, Problem } from '../api/client';
+import { api, ask, Problem, type Schema } from '../api/client';
 import { Ring } from '../design/Ring';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 import { usePageTitle } from '../frame/usePageTitle';
 import { Wordmark } from '../frame/Wordmark';
+import { hasPasskeys, showPasskey } from './passkeys';
 import { roleWords } from './roles';
 
 /** Sign in by name and password; in a demo, by picking one of its people. */
@@ -21,6 +22,10 @@ export function SignIn({ hasEnded, onIn }: { hasEnded: boolean; onIn: () => void
   const [token, setToken] = useState('');
   const [code, setCode] = useState('');
   const isFirst = page.data?.needsFirstPerson === true;
+  const isIn = (me: Schema['PersonCard']) => {
+    onIn();
+    queries.setQueryData(['me'], me);
+  };
   const enter = useMutation({
     mutationFn: (demo: string | null) =>
       demo === null && isFirst
@@ -32,11 +37,17 @@ export function SignIn({ hasEnded, onIn }: { hasEnded: boolean; onIn: () => void
               api.POST('/api/v1/people/sign-in', { body: { userName, password, code: code.trim() || null } }),
             )
           : ask(api.POST('/api/v1/people/demo-sign-in', { params: { query: { userName: demo } } })),
-    onSuccess: (me) => {
-      onIn();
-      queries.setQueryData(['me'], me);
-    },
+    onSuccess: isIn,
   });
+  const byPasskey = useMutation({
+    mutationFn: async () => {
+      const offer = await ask(api.POST('/api/v1/people/passkey/offer'));
+      const credential = await showPasskey(offer.options);
+      return ask(api.POST('/api/v1/people/passkey', { body: { state: offer.state, credential } }));
+    },
+    onSuccess: isIn,
+  });
+  const problem = enter.error ?? byPasskey.error;
   const needsCode = enter.error instanceof Problem && (enter.error.extra.needs === 'code' || code !== '');
   return (
     <Box sx={{ minHeight: '100dvh', display: 'grid', gridTemplateColumns: { xs: '1fr', md: '5fr 7fr' } }}>
@@ -89,6 +100,7 @@ export function SignIn({ hasEnded, onIn }: { hasEnded: boolean; onIn: () => void
           component="form"
           onSubmit={(event) => {
             event.preventDefault();
+            byPasskey.reset();
             enter.mutate(null);
           }}
           sx={{ display: 'flex', flexDirection: 'column', gap: 2 }}
@@ -149,8 +161,20 @@ export function SignIn({ hasEnded, onIn }: { hasEnded: boolean; onIn: () => void
           <Button type="submit" variant="contained" disabled={enter.isPending}>
             {isFirst ? 'Make the first account' : 'Sign in'}
           </Button>
+          {!isFirst && hasPasskeys() && (
+            <Button
+              variant="outlined"
+              disabled={byPasskey.isPending}
+              onClick={() => {
+                enter.reset();
+                byPasskey.mutate();
+              }}
+            >
+              Sign in with a passkey
+            </Button>
+          )}
         </Box>
-        {enter.error && <Notice problem={enter.error} />}
+        {problem && <Notice problem={problem} />}
         {page.data?.demo && (
           <Box
             component="section"
