@@ -44,6 +44,9 @@ public class RecordTests
             new Reading.RcdTrippedUntimed(new(0.5)),
             new Reading.RcdDidNotTrip(new(0.5, 180)),
             new Reading.Functional(true),
+            new Reading.EarthContinuity(new(), new(0.2, Unit.Ohm))
+                .Overridden(null, Urn, Status.Pass, "Maud", true, "second instrument")
+                .Value,
         ];
         var carrier = Urn with { Rcd = new(0.03) };
         var past = new PastInspection(new(2026, 3, 2), true, [.. readings]) { Item = carrier };

@@ -64,7 +64,7 @@ internal static class ReadingReader
     private static uint Bit(Test test) => 1u << (int)test;
 
     /// <param name="item">Null when the item itself could not be read; then what depends on it goes unchecked.</param>
-    /// <param name="pack">Likewise; an override asks for it.</param>
+    /// <param name="pack">Likewise, and null for readings of earlier inspections; an override asks for it.</param>
     public static Reading Read(JsonElement element, Item? item, RulePack? pack = null)
     {
         if (element.ValueKind != JsonValueKind.Object || !element.TryGetProperty("test", out var testElement))
@@ -148,7 +148,7 @@ internal static class ReadingReader
         {
             Properties(element, Take);
             var reading = Made(Complete()) with { Load = load, Void = voided, Borrowed = borrowed, Note = note };
-            return decided is { } by ? reading.Overridden(pack!, item!, by.To, by.By, byLead: true, by.Reason).Value : reading;
+            return decided is { } by ? reading.Overridden(pack, item, by.To, by.By, byLead: true, by.Reason).Value : reading;
         }
 
         /// <param name="shown">Null for what is answered, and for a trip without its time.</param>
@@ -459,8 +459,6 @@ internal static class ReadingReader
                         _ => throw Unknown(name),
                     }
             );
-            if (item is null || pack is null)
-                return null;
             var status = to ?? throw Missing("status");
             // Asked here, so that a fault names its place; it is attached once the reading is whole.
             return Override.Of(pack, item, test, status, by, role == "lead", reason).Fault is { } fault

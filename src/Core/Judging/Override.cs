@@ -19,9 +19,11 @@ public sealed record Override
     public string By { get; }
     public string Reason { get; }
 
+    /// <param name="pack">Null where an earlier inspection is read back: it was decided by the pack of that day.</param>
+    /// <param name="item">Likewise, where it was not kept.</param>
     /// <param name="byLead">Whether the person has the role of a lead.</param>
     /// <returns>The override, or why there can be none.</returns>
-    public static Result<Override> Of(RulePack pack, Item item, Test test, Status to, string by, bool byLead, string reason)
+    public static Result<Override> Of(RulePack? pack, Item? item, Test test, Status to, string by, bool byLead, string reason)
     {
         if (Refusal(pack, item, test, byLead) is { } refusal)
             return refusal;
@@ -35,11 +37,11 @@ public sealed record Override
     }
 
     /// <returns>Why no override of this test can be made at all; null when one can.</returns>
-    public static Fault? Refusal(RulePack pack, Item item, Test test, bool byLead)
+    public static Fault? Refusal(RulePack? pack, Item? item, Test test, bool byLead)
     {
         if (!byLead)
             return new Fault("role", "only a lead may override a reading");
-        if (test == Test.Leakage && (pack.Scope == PackScope.Medical || item.Kind is ItemKind.MedicalDevice or ItemKind.MedicalSystem))
+        if (test == Test.Leakage && (pack?.Scope == PackScope.Medical || item?.Kind is ItemKind.MedicalDevice or ItemKind.MedicalSystem))
             return new Fault("", "medical leakage is never overridden");
         return test == Test.Visual ? new Fault("", "a failed look is never overridden") : null;
     }

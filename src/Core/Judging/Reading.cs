@@ -58,9 +58,10 @@ public abstract record Reading
     public Override? Override { get; private init; }
 
     /// <summary>This reading with a lead's decision. Made for one reading, it cannot be attached to another.</summary>
+    /// <param name="pack">Null, as the item, where an earlier inspection is read back.</param>
     /// <param name="byLead">Whether the person has the role of a lead.</param>
     /// <returns>The reading, or why there can be no override.</returns>
-    public Result<Reading> Overridden(RulePack pack, Item item, Status to, string by, bool byLead, string reason)
+    public Result<Reading> Overridden(RulePack? pack, Item? item, Status to, string by, bool byLead, string reason)
     {
         var made = Judging.Override.Of(pack, item, Test, to, by, byLead, reason);
         return made.Fault is { } fault ? fault : this with { Override = made.Value };

@@ -337,11 +337,21 @@ public class InvariantTests
                         DateOnly.FromDateTime(bench.Start.UtcDateTime)
                     );
                     (written.Fault is null).ShouldBe(end.IsOpen, end.Why);
-                    if (end.IsOpen)
-                        Records.InspectionRecord.Read(written.Value.ToJson()).Fault.ShouldBeNull();
+                    if (!end.IsOpen)
+                        continue;
+                    var text = written.Value.ToJson();
+                    FirstDifference(text, Records.InspectionRecord.Read(text).Value.ToJson()).ShouldBeNull();
                 }
             }
         );
+
+    /// <summary>Where two long texts part, with what stands around; null where they do not.</summary>
+    private static string? FirstDifference(string one, string other)
+    {
+        var at = one.AsSpan().CommonPrefixLength(other);
+        string Around(string it) => it[Math.Max(0, at - 120)..Math.Min(it.Length, at + 80)];
+        return at == one.Length && at == other.Length ? null : $"{Around(one)}\n{Around(other)}";
+    }
 
     [Fact]
     public void Every_thing_can_be_brought_to_a_pass_by_good_work()
