@@ -222,7 +222,7 @@ public sealed class TrustTests : IAsyncLifetime
         return (long)(await command.ExecuteScalarAsync(Cancel))!;
     }
 
-    /// <summary>Bent files beside the key: the house goes on, signs nothing it cannot hold against what it signed before, and says so.</summary>
+    /// <summary>The house goes on, signs nothing that it cannot hold against what it signed before, and says so.</summary>
     [Fact]
     public async Task Bent_files_beside_the_key_are_told_and_take_nothing_down()
     {
