@@ -72,6 +72,7 @@ public class ArchitectureTests
         "Standards",
         "Kit",
         "Cords",
+        "Isolation",
         "Planning",
         "Looking",
         "Judging",

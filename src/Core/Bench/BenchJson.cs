@@ -4,6 +4,7 @@ using System.Text.Json.Serialization;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Forms;
 using Osierwand.Core.Intervals;
+using Osierwand.Core.Isolation;
 using Osierwand.Core.Json;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Kit;
@@ -122,6 +123,9 @@ public sealed class HistoryConverter : JsonConverter<ImmutableArray<PastInspecti
         typeof(WordConverter<LeakageMethod>),
         typeof(WordConverter<MedicalInsulationPolicy>),
         typeof(WordConverter<HardWiredPolicy>),
+        typeof(WordConverter<Side>),
+        typeof(WordConverter<IndicatorKind>),
+        typeof(WordConverter<ProvingSource>),
         typeof(WordConverter<PermanentLeakagePolicy>),
         typeof(WordConverter<Place>),
         typeof(WordConverter<Usage>),

@@ -10,7 +10,19 @@ namespace Osierwand.Core.Bench;
 /// <summary>How a run sheet may end. Once anything failed the only ends are "fail" and, of fault-finding, "findings".</summary>
 internal static class Ends
 {
-    public static ImmutableArray<End> Of(BenchState state) =>
+    public static ImmutableArray<End> Of(BenchState state) => [.. Unlocked(state).Select(end => Locked(state, end))];
+
+    /// <summary>No sheet ends with a lock on that nobody answers for.</summary>
+    private static End Locked(BenchState state, End end) =>
+        end.IsOpen && state.Isolation.IsLocked
+            ? end with
+            {
+                IsOpen = false,
+                Why = "Your lock is on. Restore the supply, or say how the lock is left.",
+            }
+            : end;
+
+    private static ImmutableArray<End> Unlocked(BenchState state) =>
         [
             Pass(state),
             state.HasFailed
@@ -40,7 +52,12 @@ internal static class Ends
             );
         if ((Doubt(state) ?? Barred(state)) is { } doubt)
             return Closed(doubt);
-        if (state.Steps.FirstOrDefault(step => step.Step is SheetStep.Confirm && step.Standing == Standing.Open) is { } open)
+        if (
+            state.Steps.FirstOrDefault(step =>
+                step is { Step: SheetStep.Confirm or SheetStep.Prove or SheetStep.Dead, Standing: Standing.Open }
+            ) is
+            { } open
+        )
             return Closed($"{open.Step.Name} is not confirmed.");
         var missing = state.Assessment.Missing.Concat(state.Assessment.Unsettled).Select(step => step.Detail).ToArray();
         if (missing.Length > 0 || state.Assessment.Verdict != Verdict.Pass)

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Osierwand.Core.Equipment;
+using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
 using Osierwand.Core.Planning;
@@ -44,12 +45,14 @@ public sealed partial record BenchState
         private Ruling ruling;
         private RunSheet sheet;
         private Evaluated? evaluated;
+        private SafeIsolation isolation;
         private bool isParked;
 
         public Fold(Ruling start, BenchMemory memory)
         {
             (ruling, this.memory) = (start, memory);
             sheet = memory.SheetOf(start);
+            isolation = SafeIsolation.Of(start.Item.Equipment.Phases);
         }
 
         public void Take(BenchEvent it)
@@ -70,7 +73,14 @@ public sealed partial record BenchState
                 SchoolChosen school => Rule(school, now => now with { School = school.School }),
                 Unproved unproved => Disbelieve(unproved),
                 Parked => SetParked(true),
-                Resumed => SetParked(false),
+                Resumed => Resume(it),
+                IndicatorProved proved => Isolate(
+                    TooLong(proved.Indicator, proved.Reason),
+                    isolation.ProveIndicator(proved.Indicator, proved.Type, proved.On, proved.Reason, proved.Works, it.At)
+                ),
+                DeadTested tested => Isolate(null, isolation.TestDead(tested.Side, tested.Pair, tested.Volts, it.At)),
+                IsolationBegunAgain again => Isolate(TooLong(again.Reason), isolation.BeginAgain(again.Reason, it.At)),
+                LockLeft left => Isolate(TooLong(left.Words), isolation.LeaveLock(left.Stays, left.Words, it.At)),
                 TakenOver taken => Continue(taken),
                 _ => "This is not known here.",
             };
@@ -84,6 +94,32 @@ public sealed partial record BenchState
             return null;
         }
 
+        private string? Resume(BenchEvent it)
+        {
+            isolation = isolation.Lapse("It stood unattended: prove it dead again.", it.At);
+            return SetParked(false);
+        }
+
+        private static string? TooLong(params ReadOnlySpan<string?> texts)
+        {
+            foreach (var text in texts)
+                if (text?.Length > LongestText)
+                    return $"Longer than {LongestText} characters.";
+            return null;
+        }
+
+        private string? Isolate(string? refusal, Result<SafeIsolation> next)
+        {
+            if (refusal is not null)
+                return refusal;
+            if (!ruling.Item.Equipment.IsHardWired)
+                return "Only hard-wired equipment is isolated here.";
+            if (next.Fault is { } fault)
+                return fault.Message;
+            isolation = next.Value;
+            return null;
+        }
+
         private string? Continue(TakenOver taken)
         {
             if (string.IsNullOrWhiteSpace(taken.From) || taken.From.Length > LongestText)
@@ -92,6 +128,7 @@ public sealed partial record BenchState
             // Decided by whoever had the sheet: what is a lead's, or a person's to confirm, is decided anew by whoever has it now.
             overrides.Clear();
             evaluated = null;
+            isolation = isolation.PassOn(taken.From, taken.At);
             return SetParked(false);
         }
 
@@ -129,6 +166,8 @@ public sealed partial record BenchState
         {
             if (sheet.Find(it.Step) is not (SheetStep.Confirm or SheetStep.Pause))
                 return "There is nothing to confirm under this name.";
+            if (SafeIsolation.Order.Contains(it.Step))
+                return Isolate(TooLong(it.Words), isolation.Confirm(it.Step, it.Words, it.At));
             confirmed[it.Step] = it.Id;
             return null;
         }

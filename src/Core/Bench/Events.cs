@@ -1,6 +1,7 @@
 using System.Text.Json.Serialization;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Intervals;
+using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Kit;
 using Osierwand.Core.Looking;
@@ -50,6 +51,10 @@ public enum NotTestedReason
 [JsonDerivedType(typeof(Parked), "parked")]
 [JsonDerivedType(typeof(Resumed), "resumed")]
 [JsonDerivedType(typeof(TakenOver), "takenOver")]
+[JsonDerivedType(typeof(IndicatorProved), "indicatorProved")]
+[JsonDerivedType(typeof(DeadTested), "deadTested")]
+[JsonDerivedType(typeof(IsolationBegunAgain), "isolationBegunAgain")]
+[JsonDerivedType(typeof(LockLeft), "lockLeft")]
 public abstract record BenchEvent
 {
     public required Guid Id { get; init; }
@@ -68,6 +73,48 @@ public sealed record Looked : BenchEvent
 public sealed record Confirmed : BenchEvent
 {
     public required string Step { get; init; }
+
+    /// <summary>Where a step asks for them: which circuit, who permitted it.</summary>
+    public string? Words { get; init; }
+}
+
+/// <summary>A voltage indicator was tried on its proving unit.</summary>
+public sealed record IndicatorProved : BenchEvent
+{
+    /// <summary>Name or tag of the indicator.</summary>
+    public required string Indicator { get; init; }
+    public IndicatorKind Type { get; init; }
+    public ProvingSource On { get; init; }
+
+    /// <summary>Why no proving unit was to be had.</summary>
+    public string? Reason { get; init; }
+
+    /// <summary>Every indication that it has was seen.</summary>
+    public required bool Works { get; init; }
+}
+
+/// <summary>One pair of conductors was tested for dead. Any voltage stops the job.</summary>
+public sealed record DeadTested : BenchEvent
+{
+    public required Side Side { get; init; }
+    public required string Pair { get; init; }
+
+    /// <summary>0 where nothing was indicated.</summary>
+    public required double Volts { get; init; }
+}
+
+/// <summary>Isolation begins again from its first step: what was proved stands no more.</summary>
+public sealed record IsolationBegunAgain : BenchEvent
+{
+    public required string Reason { get; init; }
+}
+
+/// <summary>How a lock is left where the item is not restored.</summary>
+public sealed record LockLeft : BenchEvent
+{
+    /// <summary>True: it stays on, and the words say whose it is and who has the key.</summary>
+    public required bool Stays { get; init; }
+    public required string Words { get; init; }
 }
 
 /// <summary>A reading of one step: typed text, an instrument's figures, good or bad, or an RCD that did not trip.</summary>

@@ -28,7 +28,7 @@ public sealed partial record BenchState
                 .ToImmutableArray();
             if (!standing.IsEmpty)
                 assessment = assessment with { Verdict = Verdict.Fail };
-            var steps = Standings.Of(ruling, sheet, taken, look, confirmed.Keys, standing);
+            var steps = Standings.Of(ruling, sheet, taken, look, [.. confirmed.Keys, .. isolation.Done], standing);
             var state = new BenchState
             {
                 Ruling = ruling,
@@ -39,6 +39,7 @@ public sealed partial record BenchState
                 Facts = facts,
                 Assessment = assessment,
                 EarthsFound = standing,
+                Isolation = isolation,
                 Current = steps.FirstOrDefault(step => !step.IsOver)?.Step.Key,
                 Ends = [],
                 Refused = [],

@@ -1,4 +1,5 @@
 using Osierwand.Core.Equipment;
+using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Kit;
 using Osierwand.Core.Planning;
@@ -44,6 +45,8 @@ public static class PhrasesOnOffer
     ];
     private static readonly string[] Withdraw = ["Clip was off", "Wrong item", "Wrong answer pressed"];
 
+    private static readonly string[] IsolateAgain = ["To measure again", "Wrong circuit", "I was called away", "Not going on"];
+
     public static Phrases Of(Ruling ruling)
     {
         var say = ruling.Pack.Dialect;
@@ -63,7 +66,10 @@ public static class PhrasesOnOffer
             [.. Enum.GetValues<School>().Select(school => new Choice(Words.Of(school), Text(school)))],
             [.. Enum.GetValues<Evaluation>().Select(evaluation => new Choice(Words.Of(evaluation), Text(evaluation)))],
             Classes(say),
-            [.. PackLibrary.All.Where(pack => pack.Id != ruling.PackId).Select(pack => new Choice(pack.Id, pack.ShortName))]
+            [.. PackLibrary.All.Where(pack => pack.Id != ruling.PackId).Select(pack => new Choice(pack.Id, pack.ShortName))],
+            [.. Enum.GetValues<IndicatorKind>().Select(it => new Choice(Words.Of(it), Text(it), SafeIsolation.Refusal(it)))],
+            [.. Enum.GetValues<ProvingSource>().Select(it => new Choice(Words.Of(it), Text(it)))],
+            IsolateAgain
         );
     }
 
@@ -83,6 +89,16 @@ public static class PhrasesOnOffer
             NotTestedReason.HardWiredOutOfScope => "Hard-wired, out of scope",
             _ => "Unsafe to power",
         };
+
+    private static string Text(IndicatorKind it) =>
+        it switch
+        {
+            IndicatorKind.TwoPole => "Two-pole voltage indicator",
+            IndicatorKind.Multimeter => "Multimeter",
+            _ => "Proximity detector",
+        };
+
+    private static string Text(ProvingSource it) => it == ProvingSource.ProvingUnit ? "Proving unit" : "Known live source of like voltage";
 
     public static string Text(Scope it) =>
         it switch

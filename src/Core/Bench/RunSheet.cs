@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Osierwand.Core.Cords;
 using Osierwand.Core.Equipment;
+using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Kit;
 using Osierwand.Core.Looking;
@@ -16,6 +17,8 @@ public enum StepFamily
     FuseAndFlex,
     Confirm,
     Pause,
+    Prove,
+    Dead,
     Measure,
     Function,
 }
@@ -55,12 +58,30 @@ public abstract record SheetStep(string Key, string Name)
 
     /// <summary>Something done by hand that must have been done: isolated and proved dead, restored.</summary>
     /// <param name="BeforePower">It puts the supply back on the item: whatever failed keeps it from being done.</param>
-    public sealed record Confirm(string Key, string Name, ImmutableArray<string> Lines, bool BeforePower) : SheetStep(Key, Name)
+    /// <param name="AsksFor">What is to be said with it; null where a press is enough.</param>
+    public sealed record Confirm(string Key, string Name, ImmutableArray<string> Lines, bool BeforePower, string? AsksFor = null)
+        : SheetStep(Key, Name)
     {
         public override StepFamily Family => StepFamily.Confirm;
         public override bool Powers => BeforePower;
 
         public override bool CanStop(SheetStep later) => !BeforePower || later.Powers;
+    }
+
+    /// <summary>The voltage indicator is proved.</summary>
+    public sealed record Prove(string Key, string Name, ImmutableArray<string> Lines) : SheetStep(Key, Name)
+    {
+        public override StepFamily Family => StepFamily.Prove;
+
+        public override bool CanStop(SheetStep later) => true;
+    }
+
+    /// <summary>One side of the point of work is tested for dead, pair by pair.</summary>
+    public sealed record Dead(string Key, string Name, ImmutableArray<string> Lines, Side Side) : SheetStep(Key, Name)
+    {
+        public override StepFamily Family => StepFamily.Dead;
+
+        public override bool CanStop(SheetStep later) => true;
     }
 
     /// <summary>Switch it on or off, wait for its start-up.</summary>
@@ -93,9 +114,6 @@ public abstract record SheetStep(string Key, string Name)
 /// <summary>The ordered steps of one item under one ruling.</summary>
 public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<string> Remarks, bool IsMeasured)
 {
-    public const string Isolated = "confirm/isolated";
-    public const string Restored = "confirm/restored";
-
     public SheetStep? Find(string key) => Steps.FirstOrDefault(step => step.Key == key);
 
     public static RunSheet Of(Ruling ruling)
@@ -105,15 +123,19 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
         var findings = FuseAndFlex.Check(item, pack).ToImmutableArray();
         var steps = new List<SheetStep>();
         if (item.IsHardWired)
-            steps.Add(new SheetStep.Confirm(Isolated, "Safe isolation", Preparation.Isolation, BeforePower: false));
+            steps.AddRange(SafeIsolation.Order.TakeWhile(it => it != SafeIsolation.Reconnect).Select(OfIsolation));
         foreach (var step in OutletByOutlet(plan.Steps, item))
         {
+            if (step is PlanStep.Restore)
+            {
+                steps.AddRange(SafeIsolation.Order.SkipWhile(it => it != SafeIsolation.Reconnect).Select(OfIsolation));
+                continue;
+            }
             steps.Add(
                 step switch
                 {
                     PlanStep.Look => new SheetStep.Look(LookList.For(item, pack), step.Needs, findings),
                     PlanStep.FuseAndFlex => new SheetStep.FuseAndFlex(FuseAndFlex.Facts(item, pack).Summary(item), findings),
-                    PlanStep.Restore restored => new SheetStep.Confirm(Restored, restored.Name, restored.Needs, BeforePower: true),
                     PlanStep.Functional works => new SheetStep.Function(works),
                     PlanStep.Measure measured => new SheetStep.Measure(measured),
                     _ => throw new InvalidOperationException($"{step.Name} is no step of a run sheet."),
@@ -124,6 +146,24 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
         if (item.IsMedical && !findings.IsEmpty)
             steps.Insert(1, new SheetStep.FuseAndFlex(FuseAndFlex.Facts(item, pack).Summary(item), findings));
         return new([.. WithPauses(steps, pack, item)], plan.Remarks, ScopeOf.IncludesMeasuring(ruling.Scope, ruling.Policy, item, pack));
+    }
+
+    private static SheetStep OfIsolation(string step)
+    {
+        var (name, lines) = (SafeIsolation.NameOf(step), Preparation.OfIsolation(step));
+        return step switch
+        {
+            SafeIsolation.Prove or SafeIsolation.ProveAgain => new SheetStep.Prove(step, name, lines),
+            SafeIsolation.DeadAtSupply => new SheetStep.Dead(step, name, lines, Side.Supply),
+            SafeIsolation.DeadAtLoad => new SheetStep.Dead(step, name, lines, Side.Load),
+            _ => new SheetStep.Confirm(
+                step,
+                name,
+                lines,
+                BeforePower: step is SafeIsolation.Reconnect or SafeIsolation.Unlock or SafeIsolation.Energise,
+                AsksFor: step == SafeIsolation.Identify ? "Circuit and point; who gave permission; what else goes dark" : null
+            ),
+        };
     }
 
     private static Instrumentation InHand(Ruling ruling) => ruling.School == School.Meter ? Instrumentation.Meter : Instrumentation.Tester;

@@ -56,7 +56,9 @@ internal static class SheetCards
         return step switch
         {
             SheetStep.Look look => Plain(step, say, look.MakeSafe, []),
-            SheetStep.Confirm confirm => Plain(step, say, [], confirm.Lines),
+            SheetStep.Confirm confirm => Plain(step, say, [], confirm.Lines) with { AsksFor = confirm.AsksFor },
+            SheetStep.Prove prove => Plain(step, say, [], prove.Lines),
+            SheetStep.Dead dead => Plain(step, say, [], dead.Lines) with { Side = dead.Side },
             SheetStep.Pause pause => Plain(step, say, [], pause.Lines) with { Seconds = pause.Seconds },
             SheetStep.Function function => Plain(step, say, function.Plan.Needs, []) with { Test = Test.Functional },
             SheetStep.Measure measure => Measured(measure.Plan, ruling),

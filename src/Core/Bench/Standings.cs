@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Osierwand.Core.Equipment;
+using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
 using Osierwand.Core.Planning;
@@ -43,7 +44,10 @@ internal static class Standings
                     : fuse.Findings.IsEmpty ? Standing.Pass
                     : Standing.Advice
             ),
-            SheetStep.Confirm or SheetStep.Pause => Bare(step, confirmed.Contains(step.Key) ? Standing.Pass : Standing.Open),
+            SheetStep.Confirm or SheetStep.Pause or SheetStep.Prove or SheetStep.Dead => Bare(
+                step,
+                confirmed.Contains(step.Key) ? Standing.Pass : Standing.Open
+            ),
             _ => Measured(step, [.. taken.Where(it => it.StepKey == step.Key)]),
         };
 
@@ -156,6 +160,8 @@ internal static class Standings
             _ when step.Standing is Standing.Stopped or Standing.NotMeasured => StepAction.None,
             SheetStep.Look => StepAction.AllGood,
             SheetStep.Confirm or SheetStep.Pause => StepAction.Confirm,
+            SheetStep.Prove => StepAction.Prove,
+            SheetStep.Dead => StepAction.TestDead,
             SheetStep.Function => StepAction.Answer,
             SheetStep.Measure measure when CanMeasure(ruling.Kit, measure.Plan) => measure.Plan.HazardKind
                 is HazardKind.MainsOnPatient
@@ -192,8 +198,12 @@ internal static class Standings
             );
         if (step.IsDecided)
             return May.Refused("It is done. Measure again with a reason, or at another point.");
-        if (ruling.Item.Equipment.IsHardWired && confirmed.Contains(RunSheet.Restored) && step.Step is SheetStep.Measure { Powers: false })
-            return May.Refused("The supply is restored: isolate it again before this is measured.");
+        if (
+            ruling.Item.Equipment.IsHardWired
+            && confirmed.Contains(SafeIsolation.Reconnect)
+            && step.Step is SheetStep.Measure { Powers: false }
+        )
+            return May.Refused("It is connected again: isolate it anew before this is measured.");
         return Blocker(ruling, steps, at) is { } before ? May.Refused(Settle(before)) : May.Given;
     }
 
@@ -210,7 +220,7 @@ internal static class Standings
             var before = steps[earlier];
             if (!before.Step.CanStop(steps[at].Step))
                 continue;
-            if (isFree && before.Step is not SheetStep.Confirm)
+            if (isFree && before.Step is not (SheetStep.Confirm or SheetStep.Prove or SheetStep.Dead))
                 continue;
             if (IsWaitedFor(before, steps, earlier, at))
                 return before;
@@ -258,7 +268,7 @@ internal static class Standings
             _ => before.Step switch
             {
                 SheetStep.Look => "Look first: whole flex through the hand, every point answered.",
-                SheetStep.Confirm or SheetStep.Pause => $"First: {before.Step.Name}.",
+                SheetStep.Confirm or SheetStep.Pause or SheetStep.Prove or SheetStep.Dead => $"First: {before.Step.Name}.",
                 _ => $"{before.Step.Name} comes first: it decides whether this may be done.",
             },
         };

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Security.Cryptography;
+using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
 using Osierwand.Core.Planning;
@@ -47,6 +48,12 @@ public enum StepAction
 
     /// <summary>Good or bad.</summary>
     Answer,
+
+    /// <summary>The voltage indicator is tried on its proving unit.</summary>
+    Prove,
+
+    /// <summary>Pair by pair: nothing indicated, or the voltage that was.</summary>
+    TestDead,
 }
 
 /// <summary>Whether something may be done, and why not.</summary>
@@ -141,6 +148,9 @@ public sealed partial record BenchState
 
     /// <summary>A probe found an earth where none should be, and nobody took it back.</summary>
     public required ImmutableArray<EarthFound> EarthsFound { get; init; }
+
+    /// <summary>Of hard-wired equipment; else as it begins.</summary>
+    public required SafeIsolation Isolation { get; init; }
 
     /// <summary>The step in hand; null when nothing is left to do.</summary>
     public string? Current { get; init; }

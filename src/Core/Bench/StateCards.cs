@@ -1,4 +1,5 @@
 using Osierwand.Core.Diagnosis;
+using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
 using Osierwand.Core.Planning;
@@ -35,9 +36,13 @@ internal static class StateCards
             NextDates.Of(state),
             [.. state.Refused.Select(refused => refused with { Why = say.Say(refused.Why) })],
             state.IsParked,
-            Warning(state)
+            Warning(state),
+            state.Ruling.Item.Equipment.IsHardWired ? Isolation(state.Isolation, say) : null
         );
     }
+
+    private static IsolationView Isolation(SafeIsolation it, Dialect say) =>
+        new(it.Pairs, it.Dead, it.Indicator, it.IsLocked, it.Setback is { } why ? say.Say(why) : null, it.Story);
 
     /// <summary>A failure that nobody has ended, but not to whoever goes on with that very sheet: they have it before their
     /// eyes.</summary>

@@ -1,5 +1,6 @@
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Intervals;
+using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Kit;
 using Osierwand.Core.Looking;
@@ -55,6 +56,8 @@ public sealed record FuseLine(bool IsFault, string Text);
 /// <param name="MayNotTrip">An RCD that did not trip can be said.</param>
 /// <param name="MayFindEarth">A probe here may find an earth where none should be.</param>
 /// <param name="Lines">What a confirmation says was done.</param>
+/// <param name="AsksFor">What is said in words with a confirmation; null where a press is enough.</param>
+/// <param name="Side">Which side is tested for dead here.</param>
 public sealed record StepCard(
     string Key,
     StepFamily Family,
@@ -74,7 +77,9 @@ public sealed record StepCard(
     string? NotMeasured,
     bool MayNotTrip,
     bool MayFindEarth,
-    IReadOnlyList<string> Lines
+    IReadOnlyList<string> Lines,
+    string? AsksFor = null,
+    Side? Side = null
 );
 
 /// <param name="Si">In the SI unit; null where only not tripping is asked.</param>
@@ -107,7 +112,10 @@ public sealed record Phrases(
     IReadOnlyList<Choice> Schools,
     IReadOnlyList<Choice> Evaluations,
     IReadOnlyList<Choice> ClassEvidence,
-    IReadOnlyList<Choice> Borrowable
+    IReadOnlyList<Choice> Borrowable,
+    IReadOnlyList<Choice> Indicators,
+    IReadOnlyList<Choice> ProvingSources,
+    IReadOnlyList<string> IsolateAgain
 );
 
 /// <param name="WhyNot">Null when it may be chosen.</param>
@@ -138,7 +146,23 @@ public sealed record StateView(
     NextCard? Next,
     IReadOnlyList<RefusedEvent> Refused,
     bool IsParked,
-    string? Warning
+    string? Warning,
+    IsolationView? Isolation
+);
+
+/// <summary>How far a safe isolation has come.</summary>
+/// <param name="Pairs">Of conductors, in the order in which they are contacted.</param>
+/// <param name="Indicator">The one that was proved; null before.</param>
+/// <param name="IsLocked">A lock is on, and nobody said how it is left.</param>
+/// <param name="Setback">Why it is less far than it was.</param>
+/// <param name="Story">What was done, in the order it was.</param>
+public sealed record IsolationView(
+    IReadOnlyList<string> Pairs,
+    IReadOnlyList<DeadReading> Dead,
+    string? Indicator,
+    bool IsLocked,
+    string? Setback,
+    IReadOnlyList<IsolationLine> Story
 );
 
 /// <param name="May">Whether it may be started now; else <paramref name="WhyNot"/>.</param>

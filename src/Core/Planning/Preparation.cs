@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Osierwand.Core.Equipment;
+using Osierwand.Core.Isolation;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 
@@ -65,13 +66,38 @@ internal static class Preparation
     ];
     private const string Unplugged = "Switched off and unplugged";
 
-    /// <summary>What has been done when a hard-wired item is said to be isolated.</summary>
-    public static readonly ImmutableArray<string> Isolation =
-    [
-        "By someone competent for it: circuit found, switched off, locked and tagged; the key is with you",
-        "Voltage indicator proved, every pair found dead on supply and load side, indicator proved again",
-        "Only then L and N disconnected; the protective conductor left connected",
-    ];
+    /// <summary>What a step of isolation or restoration asks of the hands.</summary>
+    public static ImmutableArray<string> OfIsolation(string step) =>
+        step switch
+        {
+            SafeIsolation.Identify =>
+            [
+                "By someone competent for it: local rules and the site's own permits come first",
+                "The circuit and its point of isolation, permission to switch off, and whoever else it serves told",
+            ],
+            SafeIsolation.Off => ["At the point of isolation; the load is seen to go off"],
+            SafeIsolation.Lock => ["Your own lock, a tag with name and time; the key stays with you"],
+            SafeIsolation.Open => ["Touch nothing inside: it counts as live until it is proved dead"],
+            SafeIsolation.Prove =>
+            [
+                "A two-pole voltage indicator, whole, its probes too; never a multimeter or a detector",
+                "On the proving unit: every indication that it has is seen, not its sound alone",
+            ],
+            SafeIsolation.DeadAtSupply or SafeIsolation.DeadAtLoad =>
+            [
+                "Contact earth or neutral first, line last",
+                "Any voltage stops the job",
+            ],
+            SafeIsolation.ProveAgain =>
+            [
+                "The same indicator on the same unit. If it fails now, all since the first proof counts for nothing",
+            ],
+            SafeIsolation.Disconnect => ["Line and neutral only; the protective conductor stays connected"],
+            SafeIsolation.Reconnect => ["Tightened, polarity right, protective conductor sound, covers on"],
+            SafeIsolation.Unlock => ["Nobody works on it any more; key and tag back with you"],
+            SafeIsolation.Energise => ["Voltages as expected: L to N, L to E, N to E"],
+            _ => [],
+        };
 
     /// <summary>What has been done before a hard-wired item is powered again.</summary>
     public static readonly ImmutableArray<string> Restoration =

@@ -8,6 +8,7 @@ using System.Text.Json.Serialization.Metadata;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Intervals;
+using Osierwand.Core.Isolation;
 using Osierwand.Core.Json;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Kit;
@@ -51,6 +52,9 @@ public sealed record InspectionRecord
     /// <summary>Everything that happened, as it happened.</summary>
     public required IReadOnlyList<BenchEvent> Events { get; init; }
     public required RecordedLook Look { get; init; }
+
+    /// <summary>The safe isolation of hard-wired equipment and its restoration, deed by deed; null where none was.</summary>
+    public IReadOnlyList<IsolationLine>? Isolation { get; init; }
 
     /// <summary>Every reading as judged that day, voided ones too.</summary>
     public required IReadOnlyList<ReadingView> Readings { get; init; }
@@ -264,6 +268,9 @@ public sealed record RecordedLabel(
         typeof(WordConverter<LeakageMethod>),
         typeof(WordConverter<MedicalInsulationPolicy>),
         typeof(WordConverter<HardWiredPolicy>),
+        typeof(WordConverter<Side>),
+        typeof(WordConverter<IndicatorKind>),
+        typeof(WordConverter<ProvingSource>),
         typeof(WordConverter<PermanentLeakagePolicy>),
         typeof(WordConverter<Place>),
         typeof(WordConverter<LookAnswer>),

@@ -88,6 +88,7 @@ public static class RecordWriter
                 sheet.Fuse.Summary,
                 [.. sheet.Fuse.Findings.Select(finding => finding.Text)]
             ),
+            Isolation = state.Isolation.Story is { IsEmpty: false } story ? story : null,
             Readings = now.Readings,
             Steps =
             [

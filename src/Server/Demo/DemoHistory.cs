@@ -256,8 +256,19 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
                 throw new InvalidOperationException($"The demo inspection of {item.Name} does not get past {key}.");
             last = key;
             at = at.AddSeconds(dice.Next(8, 40));
-            session.Append(Done(state.Sheet.Find(key)!, ruling, hidden, at, bad));
+            foreach (var it in Done(state.Sheet.Find(key)!, state, ruling, hidden, at, bad))
+                session.Append(it);
         }
+        if (session.State.Isolation.IsLocked)
+            session.Append(
+                new LockLeft
+                {
+                    Id = NewId(),
+                    At = at,
+                    Stays = true,
+                    Words = "Out-of-use lock; the key hangs in the site office",
+                }
+            );
         if (session.State.Proposal is { } proposal)
             session.Append(
                 new Evaluated
@@ -269,9 +280,38 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
             );
     }
 
-    private BenchEvent Done(SheetStep step, Ruling ruling, HiddenState hidden, DateTimeOffset at, int? bad) =>
+    private IEnumerable<BenchEvent> Done(
+        SheetStep step,
+        BenchState state,
+        Ruling ruling,
+        HiddenState hidden,
+        DateTimeOffset at,
+        int? bad
+    ) =>
+        step is SheetStep.Dead dead
+            ? state.Isolation.Pairs.Select(
+                (pair, n) =>
+                    new DeadTested
+                    {
+                        Id = NewId(),
+                        At = at.AddSeconds(n),
+                        Side = dead.Side,
+                        Pair = pair,
+                        Volts = 0,
+                    }
+            )
+            : [One(step, ruling, hidden, at, bad)];
+
+    private BenchEvent One(SheetStep step, Ruling ruling, HiddenState hidden, DateTimeOffset at, int? bad) =>
         step switch
         {
+            SheetStep.Prove => new IndicatorProved
+            {
+                Id = NewId(),
+                At = at,
+                Indicator = "Two-pole indicator V-3",
+                Works = true,
+            },
             SheetStep.Look look => new Looked
             {
                 Id = NewId(),
@@ -292,6 +332,9 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
                 Id = NewId(),
                 At = at,
                 Step = step.Key,
+                Words = step is SheetStep.Confirm { AsksFor: not null }
+                    ? "Fused connection unit beside it, spur of the ring; permitted by the site; nothing else goes dark"
+                    : null,
             },
         };
 

@@ -1,6 +1,7 @@
 using System.Text.Json.Nodes;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Equipment;
+using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Kit;
 using Osierwand.Core.Looking;
@@ -422,15 +423,19 @@ public class EngineTests
     public void Hard_wired_is_isolated_first_and_restored_before_power()
     {
         var bench = With(Kettle with { Cord = new(Permanent: true), Use = UseOf.Fixed, PlugFuse = null }, kit: Analyser);
-        bench.State.Current.ShouldBe(RunSheet.Isolated);
+        bench.State.Current.ShouldBe(SafeIsolation.Identify);
         bench.Step("visual").Start.IsGiven.ShouldBeFalse();
-        bench.Confirm(RunSheet.Isolated);
+        bench.PassUntil("visual");
+        bench.State.Isolation.IsIsolated.ShouldBeTrue();
         bench.LookGood();
         bench.Type(Earth, "0.05");
         bench.Type(Insulation, ">200M");
-        bench.State.Current.ShouldBe(RunSheet.Restored);
+        bench.State.Current.ShouldBe(SafeIsolation.Reconnect);
         bench.Step(Current).Start.IsGiven.ShouldBeFalse();
-        bench.Confirm(RunSheet.Restored);
+        bench.Confirm(SafeIsolation.Reconnect);
+        bench.Confirm(SafeIsolation.Unlock);
+        bench.Step(Current).Start.IsGiven.ShouldBeFalse();
+        bench.Confirm(SafeIsolation.Energise);
         bench.Step(Current).Start.IsGiven.ShouldBeTrue();
     }
 

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Intervals;
+using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Kit;
 using Osierwand.Core.Looking;
@@ -214,12 +215,50 @@ internal sealed class OnTheBench(Ruling ruling)
             Point = point,
         });
 
-    public Guid Confirm(string step) =>
+    public Guid Confirm(string step, string? words = null) =>
         Happens(next => new Confirmed
         {
             Id = next.Id,
             At = next.At,
             Step = step,
+            Words = words ?? (step == SafeIsolation.Identify ? "ring 3, fused unit 7; Ida of the kitchen; the fridge goes dark" : null),
+        });
+
+    public Guid Prove(bool works = true, string indicator = "V-1", IndicatorKind type = IndicatorKind.TwoPole) =>
+        Happens(next => new IndicatorProved
+        {
+            Id = next.Id,
+            At = next.At,
+            Indicator = indicator,
+            Type = type,
+            Works = works,
+        });
+
+    public Guid TestDead(Side side, string pair, double volts = 0) =>
+        Happens(next => new DeadTested
+        {
+            Id = next.Id,
+            At = next.At,
+            Side = side,
+            Pair = pair,
+            Volts = volts,
+        });
+
+    public Guid BeginIsolationAgain(string reason = "to measure again") =>
+        Happens(next => new IsolationBegunAgain
+        {
+            Id = next.Id,
+            At = next.At,
+            Reason = reason,
+        });
+
+    public Guid LeaveLock(bool stays, string words) =>
+        Happens(next => new LockLeft
+        {
+            Id = next.Id,
+            At = next.At,
+            Stays = stays,
+            Words = words,
         });
 
     public Guid Choose(Scope scope) =>
@@ -283,6 +322,13 @@ internal sealed class OnTheBench(Ruling ruling)
                     break;
                 case SheetStep.Confirm or SheetStep.Pause:
                     Confirm(key);
+                    break;
+                case SheetStep.Prove:
+                    Prove();
+                    break;
+                case SheetStep.Dead dead:
+                    foreach (var pair in State.Isolation.Pairs)
+                        TestDead(dead.Side, pair);
                     break;
                 case SheetStep.Function:
                     Answer(key, true);

@@ -142,7 +142,11 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
         return void run.happen({ kind: 'looked', points: answers }).catch(() => {});
       }
       case 'confirm':
+        if (step.asksFor) return document.getElementById('reading')?.focus();
         return void run.happen({ kind: 'confirmed', step: step.key }).catch(() => {});
+      case 'prove':
+      case 'testDead':
+        return document.getElementById('reading')?.focus();
       case 'press':
         return measure(step.key, 'press');
       case 'hold':
@@ -195,7 +199,10 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
       choose(sheet.steps[to]!.key);
     },
     enabled: asking === null,
-    takesNumber: () => !isSaved && inHand().step?.unit != null && document.getElementById('reading') !== null,
+    takesNumber: () =>
+      !isSaved &&
+      (inHand().step?.unit != null || inHand().step?.family === 'dead') &&
+      document.getElementById('reading') !== null,
   });
 
   const desk: Desk = useMemo(

@@ -8,14 +8,16 @@ import {
   MenuItem,
   TextField,
 } from '@mui/material';
-import { type ReactNode, useId, useState } from 'react';
+import { useId, useState } from 'react';
 import type { Schema } from '../api/client';
 import { c } from '../design/tokens';
 import { scannerSettings, setScanner } from '../frame/scanner';
 import { type Asking, useDesk } from './desk';
 import { FactsDialog } from './FactsDialog';
+import { IsolateAgainDialog, LockDialog } from './IsolationDialogs';
 import { Key } from './RunSheet';
 import { useRun, useShown } from './useBench';
+import { WordsDialog } from './WordsDialog';
 
 /** The one question that is asked now. */
 export function Question(props: {
@@ -45,71 +47,15 @@ export function Question(props: {
       return <DiscardDialog onClose={onClose} onDiscard={props.onDiscard} />;
     case 'handOver':
       return <HandOverDialog onClose={onClose} onHandOver={props.onHandOver} />;
+    case 'lock':
+      return <LockDialog stays={asking.stays} onClose={onClose} />;
+    case 'isolateAgain':
+      return <IsolateAgainDialog onClose={onClose} />;
     case 'facts':
       return <BenchFacts onClose={onClose} />;
     case 'keys':
       return <KeysDialog onClose={onClose} />;
   }
-}
-
-/** A title, phrases to choose from and room for one's own words. Nothing is chosen for anybody: without words nothing is taken. */
-export function WordsDialog(props: {
-  title: string;
-  offered: readonly string[];
-  label: string;
-  take: string;
-  note?: ReactNode;
-  cancel?: string;
-  onTake: (words: string) => void;
-  onClose: () => void;
-}) {
-  const id = useId();
-  const [words, setWords] = useState('');
-  const trimmed = words.trim();
-  return (
-    <Dialog open onClose={props.onClose} fullWidth maxWidth="sm" aria-labelledby={id}>
-      <Box
-        component="form"
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (trimmed) props.onTake(trimmed);
-        }}
-      >
-        <DialogTitle id={id}>{props.title}</DialogTitle>
-        <DialogContent sx={{ pt: '8px !important' }}>
-          <Box role="group" aria-label="On offer" sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, mb: 2 }}>
-            {props.offered.map((phrase) => (
-              <Button
-                key={phrase}
-                variant={trimmed === phrase ? 'contained' : 'outlined'}
-                color="inherit"
-                aria-pressed={trimmed === phrase}
-                onClick={() => setWords(phrase)}
-              >
-                {phrase}
-              </Button>
-            ))}
-          </Box>
-          <TextField
-            fullWidth
-            label={props.label}
-            value={words}
-            onChange={(event) => setWords(event.target.value)}
-            slotProps={{ htmlInput: { maxLength: 300, autoComplete: 'off' } }}
-          />
-          {props.note && <Box sx={{ color: c.muted, mt: 1.5 }}>{props.note}</Box>}
-        </DialogContent>
-        <DialogActions>
-          <Button color="inherit" onClick={props.onClose}>
-            {props.cancel ?? 'Cancel'}
-          </Button>
-          <Button type="submit" variant="contained" disabled={!trimmed}>
-            {props.take}
-          </Button>
-        </DialogActions>
-      </Box>
-    </Dialog>
-  );
 }
 
 /** Takes a reading or a finding out: it stays on the record with its reason, and the place is open again. */

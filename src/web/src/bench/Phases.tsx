@@ -3,13 +3,25 @@ import { c } from '../design/tokens';
 import { useShown } from './useBench';
 
 const names = ['Find', 'Look', 'Measure', 'Run', 'Judge', 'Act'] as const;
-const phaseOf = { look: 1, fuseAndFlex: 2, confirm: 2, pause: 2, measure: 2, function: 3 } as const;
+const phaseOf = {
+  look: 1,
+  fuseAndFlex: 2,
+  confirm: 2,
+  pause: 2,
+  prove: 2,
+  dead: 2,
+  measure: 2,
+  function: 3,
+} as const;
 
 /** The withe: the work as one rod, drawn as far as it has come. */
 export function Phases() {
   const at = useShown(({ sheet, now }) => {
-    const step = sheet.steps.find((it) => it.key === now.current);
-    return step ? phaseOf[step.family] : 4;
+    const index = sheet.steps.findIndex((it) => it.key === now.current);
+    const step = sheet.steps[index];
+    if (!step) return 4;
+    // What is made safe before the look is part of finding it.
+    return index < sheet.steps.findIndex((it) => it.family === 'look') ? 0 : phaseOf[step.family];
   });
   return (
     <Box

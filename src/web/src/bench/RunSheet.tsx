@@ -3,6 +3,8 @@ import { useEffect } from 'react';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 import { useDesk } from './desk';
+import { LockTold } from './IsolationWork';
+import { Line } from './Line';
 import { LookStep } from './LookStep';
 import { Phases } from './Phases';
 import { StepRow } from './StepRow';
@@ -102,6 +104,7 @@ function Told() {
   const error = run.get().trouble;
   return (
     <>
+      <LockTold />
       {warning && <Line tone={c.fail}>{warning}</Line>}
       {run.hasUnreadable && (
         <Line tone={c.fail}>
@@ -135,14 +138,6 @@ function Told() {
       )}
       {refused.length > 0 && <Line tone={c.advice}>{refused.at(-1)!.why}</Line>}
     </>
-  );
-}
-
-function Line({ tone, children }: { tone: string; children: React.ReactNode }) {
-  return (
-    <Box role="status" sx={{ borderLeft: `4px solid ${tone}`, pl: 1.25, mb: 1, fontSize: 14.5 }}>
-      {children}
-    </Box>
   );
 }
 

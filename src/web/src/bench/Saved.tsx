@@ -5,7 +5,7 @@ import type { Schema } from '../api/client';
 import { showDate } from '../api/dates';
 import { Ring, ringWord } from '../design/Ring';
 import { c } from '../design/tokens';
-import { WordsDialog } from './Dialogs';
+import { WordsDialog } from './WordsDialog';
 import { Next } from './LiveColumn';
 import { Key } from './RunSheet';
 

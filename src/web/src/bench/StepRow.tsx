@@ -4,6 +4,7 @@ import { Rail } from '../design/Rail';
 import { Ring } from '../design/Ring';
 import { c } from '../design/tokens';
 import { useDesk } from './desk';
+import { IsolationWork, isIsolationWork } from './IsolationWork';
 import { ReadingField } from './ReadingField';
 import { ringOf, rodOf } from './stepText';
 import type { ReadingNow, Step, StepNow } from './types';
@@ -74,25 +75,24 @@ export const StepRow = memo(function StepRow({ step, isCurrent }: { step: Step; 
           display: isWordy && !asksForWork && !stands ? 'none' : 'block',
         }}
       >
-        {asksForWork ? (
-          <Working step={step} now={now} point={atPoint} />
-        ) : (
-          step.family === 'measure' && (
-            <Box
-              sx={{
-                fontSize: isCurrent ? '1.6rem' : '1.2rem',
-                fontWeight: 700,
-                lineHeight: 1.15,
-                whiteSpace: 'nowrap',
-              }}
-            >
-              {isRunning ? <LiveText /> : stands?.text}
-            </Box>
-          )
-        )}
+        {asksForWork
+          ? !isIsolationWork(step) && <Working step={step} now={now} point={atPoint} />
+          : step.family === 'measure' && (
+              <Box
+                sx={{
+                  fontSize: isCurrent ? '1.6rem' : '1.2rem',
+                  fontWeight: 700,
+                  lineHeight: 1.15,
+                  whiteSpace: 'nowrap',
+                }}
+              >
+                {isRunning ? <LiveText /> : stands?.text}
+              </Box>
+            )}
         {step.family === 'function' && stands && <Box sx={{ fontWeight: 700 }}>{stands.text}</Box>}
         <Margin step={step} stands={stands} />
       </Box>
+      {asksForWork && isIsolationWork(step) && <IsolationWork step={step} />}
       {isOpen && (
         <Box sx={{ gridColumn: '2 / -1', color: c.bark, fontSize: 14.5, mt: 0.5 }} role="note">
           {now.whyNot}
@@ -147,6 +147,7 @@ function Middle(props: {
   if (now.standing === 'notMeasured')
     return <Box sx={{ color: c.advice, fontSize: 14.5 }}>{step.notMeasured}</Box>;
   if (step.rail && step.limit) return <StepRail {...props} />;
+  if (step.family === 'dead' && !isCurrent) return <DeadSummary step={step} />;
   const lines = step.family === 'function' || isCurrent ? [...step.lines, ...step.needs] : [];
   return <Box sx={{ color: c.bark, fontSize: 14.5 }}>{lines.join('. ')}</Box>;
 }
@@ -341,6 +342,16 @@ function Working({ step, now, point }: { step: Step; now: StepNow; point: string
           The probe found an earth
         </Button>
       )}
+    </Box>
+  );
+}
+
+function DeadSummary({ step }: { step: Step }) {
+  const isolation = useShown(({ now }) => now.isolation);
+  const count = isolation?.dead.filter((it) => it.side === step.side).length ?? 0;
+  return count === 0 ? null : (
+    <Box sx={{ color: c.bark, fontSize: 14.5 }}>
+      {count} of {isolation!.pairs.length} pairs found dead
     </Box>
   );
 }

@@ -9,7 +9,8 @@ export type Asking =
   | { what: 'borrow'; reading: ReadingNow }
   | { what: 'override'; reading: ReadingNow }
   | { what: 'earth'; step: string }
-  | { what: 'notTested' | 'facts' | 'discard' | 'handOver' | 'keys' };
+  | { what: 'lock'; stays: boolean }
+  | { what: 'notTested' | 'isolateAgain' | 'facts' | 'discard' | 'handOver' | 'keys' };
 
 /** What the hands do at the desk, beside what is true: which step was chosen, where the probe sits, what is being asked. */
 export interface Desk {

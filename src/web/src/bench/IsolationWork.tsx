@@ -1,0 +1,242 @@
+import { Box, Button, TextField } from '@mui/material';
+import { useState } from 'react';
+import { c } from '../design/tokens';
+import { useDesk } from './desk';
+import { Line } from './Line';
+import type { Step } from './types';
+import { useRun, useShown } from './useBench';
+
+export const isIsolationWork = (step: Step) =>
+  step.family === 'prove' || step.family === 'dead' || (step.family === 'confirm' && !!step.asksFor);
+
+/** The place under a step of isolation that asks for more than a press. What counts is Core's to say. */
+export function IsolationWork({ step }: { step: Step }) {
+  return (
+    <Box
+      onClick={(event) => event.stopPropagation()}
+      sx={{ gridColumn: { xs: '1 / -1', lg: '2 / -1' }, mt: 1.25 }}
+    >
+      {step.family === 'prove' && <Prove />}
+      {step.family === 'dead' && <Dead step={step} />}
+      {step.family === 'confirm' && <Words step={step} />}
+    </Box>
+  );
+}
+
+/** While a lock is on, and why an isolation is less far than it was. */
+export function LockTold() {
+  const desk = useDesk();
+  const isolation = useShown(({ now }) => now.isolation ?? null);
+  if (!isolation || (!isolation.isLocked && !isolation.setback && isolation.story.length === 0)) return null;
+  return (
+    <>
+      {isolation.setback && <Line tone={c.fail}>{isolation.setback}</Line>}
+      <Line tone={isolation.isLocked ? c.slate : c.line}>
+        {isolation.isLocked ? <strong>Your lock is on. </strong> : 'No lock of yours is on. '}
+        {isolation.isLocked && (
+          <>
+            <Button size="small" color="inherit" onClick={() => desk.ask({ what: 'lock', stays: true })}>
+              It stays on
+            </Button>
+            <Button size="small" color="inherit" onClick={() => desk.ask({ what: 'lock', stays: false })}>
+              It comes off unrestored
+            </Button>
+          </>
+        )}
+        <Button size="small" color="inherit" onClick={() => desk.ask({ what: 'isolateAgain' })}>
+          Isolate from the first step
+        </Button>
+      </Line>
+    </>
+  );
+}
+
+function Words({ step }: { step: Step }) {
+  const run = useRun();
+  const [words, setWords] = useState('');
+  return (
+    <Box
+      component="form"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (words.trim()) void run.happen({ kind: 'confirmed', step: step.key, words: words.trim() });
+      }}
+      sx={{ display: 'flex', gap: 1.25, flexWrap: 'wrap' }}
+    >
+      <TextField
+        id="reading"
+        size="small"
+        label={step.asksFor}
+        value={words}
+        onChange={(event) => setWords(event.target.value)}
+        sx={{ flex: 1, minWidth: 260 }}
+        slotProps={{ htmlInput: { maxLength: 300, autoComplete: 'off' } }}
+      />
+      <Button type="submit" variant="contained" disabled={!words.trim()}>
+        Confirm
+      </Button>
+    </Box>
+  );
+}
+
+/** The name of the indicator in hand, so that it is typed once a day. */
+let lastIndicator = '';
+
+function Prove() {
+  const run = useRun();
+  const { indicators, provingSources } = useShown(({ sheet }) => sheet.phrases);
+  const proved = useShown(({ now }) => now.isolation?.indicator ?? null);
+  const [indicator, setIndicator] = useState(proved ?? lastIndicator);
+  const [type, setType] = useState(indicators[0]!.value);
+  const [on, setOn] = useState(provingSources[0]!.value);
+  const [reason, setReason] = useState('');
+  const whyNot = indicators.find((it) => it.value === type)?.whyNot;
+  const isUnit = on === provingSources[0]!.value;
+  const isReady = indicator.trim() !== '' && !whyNot && (isUnit || reason.trim() !== '');
+  const tell = (works: boolean) => {
+    lastIndicator = indicator.trim();
+    void run.happen({
+      kind: 'indicatorProved',
+      indicator: indicator.trim(),
+      type: type as 'twoPole',
+      on: on as 'provingUnit',
+      reason: isUnit ? null : reason.trim(),
+      works,
+    });
+  };
+  return (
+    <Box sx={{ display: 'grid', gap: 1.25 }}>
+      <Choice label="What it is" of={indicators} value={type} onChoose={setType} />
+      {whyNot && (
+        <Box role="alert" sx={{ color: c.fail, fontSize: 14.5 }}>
+          {whyNot}
+        </Box>
+      )}
+      <Choice label="Proved on" of={provingSources} value={on} onChoose={setOn} />
+      <Box sx={{ display: 'flex', gap: 1.25, flexWrap: 'wrap' }}>
+        <TextField
+          id="reading"
+          size="small"
+          label="Which indicator: its tag or name"
+          value={indicator}
+          onChange={(event) => setIndicator(event.target.value)}
+          sx={{ flex: 1, minWidth: 220 }}
+          slotProps={{ htmlInput: { maxLength: 60, autoComplete: 'off' } }}
+        />
+        {!isUnit && (
+          <TextField
+            size="small"
+            label="Why no proving unit was to be had"
+            value={reason}
+            onChange={(event) => setReason(event.target.value)}
+            sx={{ flex: 1, minWidth: 220 }}
+            slotProps={{ htmlInput: { maxLength: 200, autoComplete: 'off' } }}
+          />
+        )}
+      </Box>
+      <Box sx={{ display: 'flex', gap: 1.25, flexWrap: 'wrap' }}>
+        <Button variant="contained" disabled={!isReady} onClick={() => tell(true)}>
+          Every indication seen
+        </Button>
+        <Button variant="outlined" color="error" disabled={!isReady} onClick={() => tell(false)}>
+          It failed
+        </Button>
+      </Box>
+    </Box>
+  );
+}
+
+function Choice(props: {
+  label: string;
+  of: readonly { value: string; text: string; whyNot?: string | null }[];
+  value: string;
+  onChoose: (value: string) => void;
+}) {
+  return (
+    <Box role="group" aria-label={props.label} sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
+      {props.of.map((it) => (
+        <Button
+          key={it.value}
+          size="small"
+          variant={it.value === props.value ? 'contained' : 'outlined'}
+          color="inherit"
+          aria-pressed={it.value === props.value}
+          onClick={() => props.onChoose(it.value)}
+        >
+          {it.text}
+        </Button>
+      ))}
+    </Box>
+  );
+}
+
+/** Pair by pair in the order of contact; each is a reading of its own, by a key or a touch of its own. */
+function Dead({ step }: { step: Step }) {
+  const run = useRun();
+  const isolation = useShown(({ now }) => now.isolation)!;
+  const isPending = useShown((shown) => shown.pending > 0);
+  const [text, setText] = useState('');
+  const done = isolation.dead.filter((it) => it.side === step.side).map((it) => it.pair);
+  const pair = isolation.pairs.find((it) => !done.includes(it));
+  if (!pair) return null;
+  const volts = text.trim() === '' ? null : Number(text.replace(',', '.'));
+  const isVolts = volts !== null && Number.isFinite(volts) && volts >= 0;
+  const tell = (value: number) => {
+    if (isPending) return;
+    setText('');
+    void run.happen({ kind: 'deadTested', side: step.side!, pair, volts: value });
+  };
+  return (
+    <Box sx={{ display: 'grid', gap: 1.25 }}>
+      <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }} role="list" aria-label="Pairs of conductors">
+        {isolation.pairs.map((it) => (
+          <Box
+            key={it}
+            role="listitem"
+            aria-current={it === pair ? 'step' : undefined}
+            sx={{
+              px: 1.25,
+              py: 0.25,
+              borderRadius: '6px',
+              border: `2px solid ${it === pair ? c.reed : c.line}`,
+              bgcolor: done.includes(it) ? c.willow : 'transparent',
+              fontWeight: it === pair ? 700 : 400,
+            }}
+          >
+            {it}
+            {done.includes(it) && ' dead'}
+          </Box>
+        ))}
+      </Box>
+      <Box sx={{ display: 'flex', gap: 1.25, flexWrap: 'wrap', alignItems: 'center' }}>
+        <Box sx={{ fontSize: '1.6rem', fontWeight: 700, minWidth: 84 }}>{pair}</Box>
+        <Button variant="contained" disabled={isPending} onClick={() => tell(0)}>
+          Nothing indicated
+        </Button>
+        <TextField
+          id="reading"
+          size="small"
+          label="What it shows, V"
+          value={text}
+          error={text.trim() !== '' && !isVolts}
+          onChange={(event) => setText(event.target.value)}
+          onKeyDown={(event) => {
+            if (event.key !== 'Enter' || event.repeat) return;
+            event.preventDefault();
+            if (isVolts) tell(volts);
+          }}
+          sx={{ width: 150 }}
+          slotProps={{ htmlInput: { inputMode: 'decimal', autoComplete: 'off', maxLength: 8 } }}
+        />
+        <Button
+          variant="outlined"
+          color="error"
+          disabled={!isVolts || volts === 0 || isPending}
+          onClick={() => tell(volts!)}
+        >
+          Voltage found
+        </Button>
+      </Box>
+    </Box>
+  );
+}
