@@ -260,6 +260,7 @@ internal static class StateCards
             .Look.Answers.Where(answer => answer.Answer == LookAnswer.Advice)
             .Select(answer => $"Look: {answer.Words}.")
             .Concat(state.Assessment.Advice)
+            .Concat(state.Isolation.LockStays is { } stays ? [$"A lock stays on it: {stays}"] : [])
             .Concat(state.TakenOver.Select(taken => taken.From).Distinct().Select(name => $"Begun by {name}, who handed the sheet over."))
             .Concat(
                 state

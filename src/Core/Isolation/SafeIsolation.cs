@@ -118,6 +118,9 @@ public sealed record SafeIsolation
     /// <summary>A lock of the technician's is on, and nobody said how it is left.</summary>
     public bool IsLocked { get; private init; }
 
+    /// <summary>Whose lock stays on, and who has the key, where it was left so.</summary>
+    public string? LockStays { get; private init; }
+
     /// <summary>Why it is less far than it was; null while nothing was taken back.</summary>
     public string? Setback { get; private init; }
     public ImmutableArray<IsolationLine> Story { get; private init; } = [];
@@ -142,6 +145,7 @@ public sealed record SafeIsolation
         {
             Done = Done.Add(step),
             IsLocked = step == Lock || (IsLocked && step != Unlock),
+            LockStays = step == Lock ? null : LockStays,
             Setback = step == Disconnect ? null : Setback,
             Story = Story.Add(new(at, words is { Length: > 0 } ? $"{NameOf(step)}: {words.Trim()}" : NameOf(step))),
         };
@@ -241,7 +245,7 @@ public sealed record SafeIsolation
         if (string.IsNullOrWhiteSpace(words))
             return new Fault("words", stays ? "Say whose lock stays on, and who has the key." : "Say how the place was left.");
         var said = $"{(stays ? "The lock stays on" : "Lock and tag off")}: {words.Trim()}";
-        return Back([], $"{said}.", new(at, said)) with { IsLocked = false };
+        return Back([], $"{said}.", new(at, said)) with { IsLocked = false, LockStays = stays ? words.Trim() : null };
     }
 
     /// <summary>Nobody was there for a while: what was proved dead is proved again. What is restored stays restored.</summary>

@@ -96,6 +96,7 @@ internal static class ItemStory
                 isTakenBack,
                 null,
                 ["The record is kept to the letter; export it to read it."],
+                [],
                 []
             );
         var words = new List<string>();
@@ -128,9 +129,13 @@ internal static class ItemStory
             isTakenBack,
             instrument,
             words,
-            [.. it.Corrects is null ? it.Readings.Where(reading => reading.Fault is null).Select(reading => Reading(reading, it)) : []]
+            [.. it.Corrects is null ? it.Readings.Where(reading => reading.Fault is null).Select(reading => Reading(reading, it)) : []],
+            [.. (it.Isolation ?? []).Select(line => $"{AtSite(line.At, it):HH:mm:ss} {line.Text}")]
         );
     }
+
+    private static DateTimeOffset AtSite(DateTimeOffset at, InspectionRecord record) =>
+        TimeZoneInfo.TryFindSystemTimeZoneById(record.Times.TimeZone, out var zone) ? TimeZoneInfo.ConvertTime(at, zone) : at;
 
     private static PastReadingCard Reading(ReadingView it, InspectionRecord record)
     {

@@ -137,6 +137,8 @@ public sealed record ChangeCard(DateTimeOffset At, string By, string Reason, IRe
 
 /// <param name="BookNumber">Position in the client's book of records.</param>
 /// <param name="IsTakenBack">A later record corrects it.</param>
+/// <param name="Isolation">How hard-wired equipment was isolated and restored, deed by deed, by the site's clock; empty where nothing
+/// was.</param>
 public sealed record PastInspectionCard(
     Guid Id,
     DateOnly Date,
@@ -149,7 +151,8 @@ public sealed record PastInspectionCard(
     bool IsTakenBack,
     string? Instrument,
     IReadOnlyList<string> Words,
-    IReadOnlyList<PastReadingCard> Readings
+    IReadOnlyList<PastReadingCard> Readings,
+    IReadOnlyList<string> Isolation
 );
 
 /// <param name="Detail">Under which condition.</param>

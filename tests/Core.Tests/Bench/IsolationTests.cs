@@ -96,7 +96,7 @@ public class IsolationTests
                         }
                     }
                 },
-                iter: 600
+                iter: 300
             );
         reached.ShouldBeGreaterThan(50, "the scripts do not get there");
     }
@@ -244,6 +244,9 @@ public class IsolationTests
         bench.State.Refused.ShouldHaveSingleItem().Why.ShouldContain("whose lock");
         bench.LeaveLock(stays: true, "mine; the key is in the site office");
         bench.IsOpen(EndKind.NotTested).ShouldBeTrue();
+        new BenchSession(bench.Ruling, bench.Events)
+            .View()
+            .Now.Advice.ShouldContain("A lock stays on it: mine; the key is in the site office");
         bench.Step("earthContinuity").Start.IsGiven.ShouldBeFalse("nothing is isolated by whoever left");
     }
 

@@ -305,6 +305,18 @@ function Past({ past, open }: { past: Schema['PastInspectionCard']; open: boolea
           Judged by {past.standard}
           {past.instrument && `; measured with ${past.instrument}`}
         </Box>
+        {past.isolation.length > 0 && (
+          <Box component="details" sx={{ color: c.bark, fontSize: 14.5, mb: 0.5 }}>
+            <Box component="summary" sx={{ cursor: 'pointer' }}>
+              Safe isolation, deed by deed
+            </Box>
+            <Box component="ol" sx={{ m: 0, pl: 2.5 }}>
+              {past.isolation.map((line) => (
+                <li key={line}>{line}</li>
+              ))}
+            </Box>
+          </Box>
+        )}
         {past.readings.map((reading, i) => (
           <Box
             key={`${reading.name} ${i}`}
