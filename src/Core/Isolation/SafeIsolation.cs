@@ -237,7 +237,7 @@ public sealed record SafeIsolation
             ? new Fault("reason", "Say in a few words why it begins again.")
             : Back([], $"It begins again: {reason.Trim()}.", new(at, $"Begun again: {reason.Trim()}"));
 
-    /// <summary>How a lock is left where the item is not restored: taken off after everything was made safe, or staying with somebody.</summary>
+    /// <summary>How a lock is left where the item is not restored: off after everything was made safe, or staying with somebody.</summary>
     public Result<SafeIsolation> LeaveLock(bool stays, string words, DateTimeOffset at)
     {
         if (!IsLocked)
