@@ -116,9 +116,9 @@ test('a voltage stops the job, a failed second proof voids what came before, and
   await page.keyboard.press('/');
   await expect(page.getByRole('dialog')).toContainText('Your lock is on');
   await page.getByRole('button', { name: 'Cancel' }).click();
-  await page.getByRole('button', { name: 'It stays on' }).click();
+  await page.getByRole('button', { name: 'The lock stays on' }).click();
   await page.getByLabel('Whose lock it is, and who has the key').fill('Mine; the key is in the site office');
-  await page.getByRole('button', { name: 'It stays on', exact: true }).last().click();
+  await page.getByRole('button', { name: 'It stays on', exact: true }).click();
   await expect(page.getByText('No lock of yours is on.')).toBeVisible();
   await page.keyboard.press('/');
   await page.getByRole('button', { name: 'In use' }).click();

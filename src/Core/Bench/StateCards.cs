@@ -42,7 +42,7 @@ internal static class StateCards
     }
 
     private static IsolationView Isolation(SafeIsolation it, Dialect say) =>
-        new(it.Pairs, it.Dead, it.Indicator, it.IsLocked, it.Setback is { } why ? say.Say(why) : null, it.Story);
+        new(say.Say(it.Says), it.Pairs, it.Dead, it.Indicator, it.IsLocked, it.Setback is { } why ? say.Say(why) : null, it.Story);
 
     /// <summary>A failure that nobody has ended, but not to whoever goes on with that very sheet: they have it before their
     /// eyes.</summary>

@@ -151,12 +151,14 @@ public sealed record StateView(
 );
 
 /// <summary>How far a safe isolation has come.</summary>
+/// <param name="Says">Whether it counts as live, in a sentence.</param>
 /// <param name="Pairs">Of conductors, in the order in which they are contacted.</param>
 /// <param name="Indicator">The one that was proved; null before.</param>
 /// <param name="IsLocked">A lock is on, and nobody said how it is left.</param>
 /// <param name="Setback">Why it is less far than it was.</param>
 /// <param name="Story">What was done, in the order it was.</param>
 public sealed record IsolationView(
+    string Says,
     IReadOnlyList<string> Pairs,
     IReadOnlyList<DeadReading> Dead,
     string? Indicator,

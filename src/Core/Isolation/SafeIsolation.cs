@@ -130,6 +130,13 @@ public sealed record SafeIsolation
     /// <summary>Dead by two proofs around the readings, disconnected, and not put back since.</summary>
     public bool IsIsolated => Done.Contains(Disconnect) && !Done.Contains(Reconnect);
 
+    /// <summary>Whether it counts as live, in a sentence.</summary>
+    public string Says =>
+        IsIsolated ? "Proved dead, line and neutral disconnected."
+        : Done.Contains(Energise) ? "Connected again and energised."
+        : Done.Contains(Reconnect) ? "Connected again: it counts as live."
+        : "It counts as live until it is proved dead.";
+
     /// <param name="words">With the first step: which circuit, which point, who permitted it, what else goes dark.</param>
     public Result<SafeIsolation> Confirm(string step, string? words, DateTimeOffset at)
     {

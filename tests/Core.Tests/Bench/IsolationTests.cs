@@ -148,6 +148,19 @@ public class IsolationTests
     }
 
     [Theory]
+    [InlineData(SafeIsolation.Identify, "counts as live")]
+    [InlineData(SafeIsolation.Disconnect, "counts as live")]
+    [InlineData("visual", "Proved dead")]
+    [InlineData(SafeIsolation.Unlock, "counts as live")]
+    [InlineData("leakage/protectiveConductor", "energised")]
+    public void Whether_it_counts_as_live_is_said_at_every_step(string step, string says)
+    {
+        var bench = Bench();
+        bench.PassUntil(step);
+        bench.State.Isolation.Says.ShouldContain(says);
+    }
+
+    [Theory]
     [InlineData(Side.Supply, "N-E", 12)]
     [InlineData(Side.Load, "L-N", 231)]
     [InlineData(Side.Load, "L-E", 0.4)]

@@ -2,7 +2,6 @@ import { Box, Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import { c } from '../design/tokens';
 import { useDesk } from './desk';
-import { Line } from './Line';
 import type { Step } from './types';
 import { useRun, useShown } from './useBench';
 
@@ -23,31 +22,44 @@ export function IsolationWork({ step }: { step: Step }) {
   );
 }
 
-/** While a lock is on, and why an isolation is less far than it was. */
+/** Whether it counts as live, what took the isolation back, and the lock: in view whatever is scrolled. */
 export function LockTold() {
   const desk = useDesk();
   const isolation = useShown(({ now }) => now.isolation ?? null);
-  if (!isolation || (!isolation.isLocked && !isolation.setback && isolation.story.length === 0)) return null;
+  if (!isolation) return null;
+  const isBegun = isolation.story.length > 0;
   return (
-    <>
-      {isolation.setback && <Line tone={c.fail}>{isolation.setback}</Line>}
-      <Line tone={isolation.isLocked ? c.slate : c.line}>
-        {isolation.isLocked ? <strong>Your lock is on. </strong> : 'No lock of yours is on. '}
-        {isolation.isLocked && (
-          <>
-            <Button size="small" color="inherit" onClick={() => desk.ask({ what: 'lock', stays: true })}>
-              It stays on
-            </Button>
-            <Button size="small" color="inherit" onClick={() => desk.ask({ what: 'lock', stays: false })}>
-              It comes off unrestored
-            </Button>
-          </>
-        )}
-        <Button size="small" color="inherit" onClick={() => desk.ask({ what: 'isolateAgain' })}>
-          Isolate from the first step
-        </Button>
-      </Line>
-    </>
+    <Box component="section" aria-label="Isolation" sx={{ display: 'grid', gap: 0.75 }}>
+      {isolation.setback && (
+        <Box
+          role="alert"
+          sx={{ border: `2px solid ${c.fail}`, bgcolor: c.failWash, borderRadius: '6px', px: 1.5, py: 1 }}
+        >
+          {isolation.setback}
+        </Box>
+      )}
+      <Box sx={{ borderLeft: `4px solid ${isolation.isLocked ? c.slate : c.advice}`, pl: 1.5 }}>
+        <strong>{isolation.says}</strong>
+        {isBegun && <Box>{isolation.isLocked ? 'Your lock is on.' : 'No lock of yours is on.'}</Box>}
+      </Box>
+      {isBegun && (
+        <Box sx={{ display: 'flex', flexWrap: 'wrap', ml: -0.5 }}>
+          {isolation.isLocked && (
+            <>
+              <Button size="small" color="inherit" onClick={() => desk.ask({ what: 'lock', stays: true })}>
+                The lock stays on
+              </Button>
+              <Button size="small" color="inherit" onClick={() => desk.ask({ what: 'lock', stays: false })}>
+                It comes off unrestored
+              </Button>
+            </>
+          )}
+          <Button size="small" color="inherit" onClick={() => desk.ask({ what: 'isolateAgain' })}>
+            Isolate from the first step
+          </Button>
+        </Box>
+      )}
+    </Box>
   );
 }
 

@@ -6,6 +6,7 @@ import { c } from '../design/tokens';
 import { useDesk } from './desk';
 import { Hold } from './Hold';
 import { instrument } from './instrument';
+import { LockTold } from './IsolationWork';
 import { rodOf } from './stepText';
 import type { ReadingNow, Step } from './types';
 import { useLine, useShown } from './useBench';
@@ -47,6 +48,7 @@ export function Danger() {
   const showsHazard = step?.hazard && (isUp || (now?.may && now.standing !== 'stopped'));
   return (
     <Box sx={{ display: 'grid', gap: 1.25 }}>
+      <LockTold />
       {isUp && (
         <Button
           variant="contained"

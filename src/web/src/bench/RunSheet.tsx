@@ -3,7 +3,6 @@ import { useEffect } from 'react';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 import { useDesk } from './desk';
-import { LockTold } from './IsolationWork';
 import { Line } from './Line';
 import { LookStep } from './LookStep';
 import { Phases } from './Phases';
@@ -104,7 +103,6 @@ function Told() {
   const error = run.get().trouble;
   return (
     <>
-      <LockTold />
       {warning && <Line tone={c.fail}>{warning}</Line>}
       {run.hasUnreadable && (
         <Line tone={c.fail}>

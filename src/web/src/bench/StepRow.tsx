@@ -21,6 +21,8 @@ export const StepRow = memo(function StepRow({ step, isCurrent }: { step: Step; 
   const atPoint = desk.probe?.step === step.key ? desk.probe.point : null;
   const isWordy = now.standing === 'stopped' || step.family !== 'measure';
   const asksForWork = isCurrent && !isRunning && (now.may || atPoint !== null);
+  // A step of isolation works under its line, not beside it.
+  const isAside = asksForWork && !isIsolationWork(step);
   const isOpen =
     isCurrent && !isRunning && !asksForWork && now.whyNot && now.standing !== 'stopped' && !stands;
   return (
@@ -62,7 +64,7 @@ export const StepRow = memo(function StepRow({ step, isCurrent }: { step: Step; 
       <Box
         sx={{
           minWidth: 0,
-          gridColumn: { xs: '2 / -1', lg: isWordy && !asksForWork && !stands ? '3 / -1' : 'auto' },
+          gridColumn: { xs: '2 / -1', lg: isWordy && !isAside && !stands ? '3 / -1' : 'auto' },
           gridRow: { xs: 2, lg: 'auto' },
         }}
       >
@@ -72,7 +74,7 @@ export const StepRow = memo(function StepRow({ step, isCurrent }: { step: Step; 
         sx={{
           textAlign: 'right',
           minWidth: 0,
-          display: isWordy && !asksForWork && !stands ? 'none' : 'block',
+          display: isWordy && !isAside && !stands ? 'none' : 'block',
         }}
       >
         {asksForWork
