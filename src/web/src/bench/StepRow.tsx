@@ -77,20 +77,22 @@ export const StepRow = memo(function StepRow({ step, isCurrent }: { step: Step; 
           display: isWordy && !isAside && !stands ? 'none' : 'block',
         }}
       >
-        {asksForWork
-          ? !isIsolationWork(step) && <Working step={step} now={now} point={atPoint} />
-          : step.family === 'measure' && (
-              <Box
-                sx={{
-                  fontSize: isCurrent ? '1.6rem' : '1.2rem',
-                  fontWeight: 700,
-                  lineHeight: 1.15,
-                  whiteSpace: 'nowrap',
-                }}
-              >
-                {isRunning ? <LiveText /> : stands?.text}
-              </Box>
-            )}
+        {isAside ? (
+          <Working step={step} now={now} point={atPoint} />
+        ) : (
+          step.family === 'measure' && (
+            <Box
+              sx={{
+                fontSize: isCurrent ? '1.6rem' : '1.2rem',
+                fontWeight: 700,
+                lineHeight: 1.15,
+                whiteSpace: 'nowrap',
+              }}
+            >
+              {isRunning ? <LiveText /> : stands?.text}
+            </Box>
+          )
+        )}
         {step.family === 'function' && stands && <Box sx={{ fontWeight: 700 }}>{stands.text}</Box>}
         <Margin step={step} stands={stands} />
       </Box>
