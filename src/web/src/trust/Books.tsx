@@ -70,7 +70,7 @@ export default function Books() {
                   <strong>{book.client}</strong>
                 </TableCell>
                 <TableCell align="right" sx={{ fontVariantNumeric: 'tabular-nums' }}>
-                  {book.records}
+                  {book.records.toLocaleString('en-GB')}
                 </TableCell>
                 <TableCell sx={{ fontFamily: 'monospace', fontSize: 14 }}>{book.head}</TableCell>
                 <TableCell>{signed(book)}</TableCell>
