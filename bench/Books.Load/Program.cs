@@ -2,6 +2,7 @@ using System.Globalization;
 using Osierwand.Bench.Books;
 
 // fill CONNECTION N: writes N records into the books, as long as the demo's own, for the speed of a verification.
+// scale URL CONNECTION: fills a house a hundred times the demo's, and asks its pages.
 // write URL FILE WRITERS: saves without a pause, whatever dies meanwhile, until FILE.stop is there; FILE gets the number of every save that
 // was answered as stored.
 switch (args)
@@ -11,7 +12,10 @@ switch (args)
         return 0;
     case ["write", var url, var file, var writers]:
         return await Writing.RunAsync(new(url), file, int.Parse(writers, CultureInfo.InvariantCulture));
+    case ["scale", var url, var connection]:
+        await Scale.RunAsync(new(url), connection);
+        return 0;
     default:
-        await Console.Error.WriteLineAsync("usage: fill CONNECTION N | write URL FILE WRITERS");
+        await Console.Error.WriteLineAsync("usage: fill CONNECTION N | write URL FILE WRITERS | scale URL CONNECTION");
         return 2;
 }

@@ -276,6 +276,7 @@ public static class BookCheck
                 CASE WHEN last.after->>'LastOutcome' IS DISTINCT FROM i.last_outcome THEN 'last outcome' END,
                 CASE WHEN (last.after->>'LastTestedOn')::date IS DISTINCT FROM i.last_tested_on THEN 'date of the last test' END,
                 CASE WHEN (last.after->>'LastLookedOn')::date IS DISTINCT FROM i.last_looked_on THEN 'date of the last look' END,
+                CASE WHEN last.after->>'LockLeft' IS DISTINCT FROM i.lock_left THEN 'lock' END,
                 CASE WHEN i.revision < last.revision THEN 'revision' END)
             FROM items i JOIN clients c ON c.id = i.client_id
             CROSS JOIN LATERAL (SELECT book_number, after, revision, chain FROM inspections WHERE item_id = i.id
@@ -287,6 +288,7 @@ public static class BookCheck
                 OR last.after->>'LastOutcome' IS DISTINCT FROM i.last_outcome
                 OR (last.after->>'LastTestedOn')::date IS DISTINCT FROM i.last_tested_on
                 OR (last.after->>'LastLookedOn')::date IS DISTINCT FROM i.last_looked_on
+                OR last.after->>'LockLeft' IS DISTINCT FROM i.lock_left
                 OR i.revision < last.revision)
             ORDER BY c.code, i.tag LIMIT 50
             """,

@@ -85,6 +85,7 @@ public static class DatabaseSetup
                     WHERE schemaname = 'public' AND tableowner <> '{Owner}'
                 UNION ALL SELECT format('ALTER FUNCTION %s OWNER TO {Owner}', p.oid::regprocedure) FROM pg_proc p
                     WHERE p.pronamespace = 'public'::regnamespace AND pg_get_userbyid(p.proowner) <> '{Owner}'
+                        AND NOT EXISTS (SELECT 1 FROM pg_depend d WHERE d.objid = p.oid AND d.deptype = 'e')
                 LOOP EXECUTE it.say; END LOOP;
             END $$;
             """;

@@ -34,7 +34,8 @@ public sealed record ItemStanding(
     string? LastOutcome,
     DateOnly? LastTestedOn,
     DateOnly? LastLookedOn,
-    string? ReferenceValues = null
+    string? ReferenceValues = null,
+    string? LockLeft = null
 )
 {
     public static ItemStanding Of(RegisterItem it) =>
@@ -47,7 +48,8 @@ public sealed record ItemStanding(
             it.LastOutcome?.ToString(),
             it.LastTestedOn,
             it.LastLookedOn,
-            it.ReferenceValues
+            it.ReferenceValues,
+            it.LockLeft
         );
 
     public string ToJson() => JsonSerializer.Serialize(this);
@@ -87,7 +89,7 @@ public static class InspectionBook
                 WITH moved AS (
                     UPDATE items SET due = {standing.Due}, visual_due = {standing.VisualDue}, interval_months = {standing.IntervalMonths}, because = {standing.Because},
                         last_outcome = {standing.LastOutcome}, last_tested_on = {standing.LastTestedOn}, last_looked_on = {standing.LastLookedOn}, state = {standing.State},
-                        reference_values = {standing.ReferenceValues}::json,
+                        reference_values = {standing.ReferenceValues}::json, lock_left = {standing.LockLeft},
                         name = {item.Name}, maker = {item.Maker}, model = {item.Model}, serial = {item.Serial}, room = {item.Room}, place = {place},
                         evidence = {evidence}, equipment = {equipment}::jsonb, revision = revision + 1
                     WHERE id = {item.Id} AND revision = {item.Revision} RETURNING id

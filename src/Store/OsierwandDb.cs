@@ -59,6 +59,7 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
     protected override void OnModelCreating(ModelBuilder builder)
     {
         base.OnModelCreating(builder);
+        builder.HasPostgresExtension("pg_trgm");
         People(builder);
         Trust(builder);
         VisibleToPerson(builder);
@@ -80,7 +81,30 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             // One tag a client, whatever the case: an index over lower(tag), made in the migration.
             item.HasIndex(it => it.ClientId);
             item.HasIndex(it => it.Due);
-            item.HasIndex(it => it.SiteId);
+            // What a site's rounds count, without reading an item.
+            item.HasIndex(it => new
+            {
+                it.SiteId,
+                it.State,
+                it.Due,
+            });
+            item.Property(it => it.IsGone).HasComputedColumnSql("state IN ('Scrapped', 'Lost')", stored: true);
+            item.HasIndex(it => new
+            {
+                it.IsGone,
+                it.Due,
+                it.Tag,
+            });
+            // One text to search in; a line feed keeps a word from reaching over from one to the next.
+            item.Property(it => it.Words)
+                .HasComputedColumnSql(
+                    "tag || E'\n' || name || E'\n' || room || E'\n' || coalesce(maker, '') || E'\n' || coalesce(model, '') || E'\n' || "
+                        + "coalesce(serial, '')",
+                    stored: true
+                );
+            item.HasIndex(it => it.Words).HasMethod("gin").HasOperators("gin_trgm_ops");
+            item.Property(it => it.LockLeft).HasMaxLength(RegisterItem.LongestLock);
+            item.HasIndex(it => it.LockLeft).HasFilter("lock_left IS NOT NULL");
         });
         builder.Entity<Inspection>(inspection =>
         {
@@ -95,6 +119,7 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             inspection.HasIndex(it => it.Corrects).IsUnique().HasFilter("corrects IS NOT NULL");
             inspection.HasIndex(it => new { it.ClientId, it.BookNumber }).IsUnique();
             inspection.HasIndex(it => new { it.ItemId, it.TestedAt });
+            inspection.HasIndex(it => new { it.RoundId, it.ItemId });
         });
         builder.Entity<ItemChange>(change =>
         {

@@ -195,16 +195,16 @@ internal static class Http
 /// <summary>A kettle registered for one test, and what a bench would send for it.</summary>
 internal sealed record Kettle(HttpClient Client, Guid Item, Guid Round, string Tag)
 {
-    public static async Task<Kettle> Register(HttpClient client)
+    public static async Task<Kettle> Register(HttpClient client, bool hardWired = false)
     {
         var round = (await client.Get("/api/v1/rounds/today")).GetProperty("roundId").GetGuid();
         var tag = $"T-{Guid.NewGuid():N}"[..12];
-        var (status, made) = await client.Post("/api/v1/register", New(round, tag));
+        var (status, made) = await client.Post("/api/v1/register", New(round, tag, hardWired));
         status.ShouldBe(201);
         return new(client, made.GetProperty("itemId").GetGuid(), round, tag);
     }
 
-    public static object New(Guid round, string tag) =>
+    public static object New(Guid round, string tag, bool hardWired = false) =>
         new
         {
             roundId = round,
@@ -224,7 +224,7 @@ internal sealed record Kettle(HttpClient Client, Guid Item, Guid Round, string T
             heating = true,
             surgeProtected = false,
             allInsulated = false,
-            hardWired = false,
+            hardWired,
             flexLengthM = 1.5,
             flexMm2 = 1.0,
             plugFuseA = 13,

@@ -94,7 +94,7 @@ test('a towel rail is isolated by proofs, tested, restored and saved, and the re
 
 test('a voltage stops the job, a failed second proof voids what came before, and a lock is answered for', async ({ page }) => {
   await begin(page);
-  await towelRail(page);
+  const tag = await towelRail(page);
   await switchOffAndLock(page);
   await prove(page, 'Indicator proved');
   await isInHand(page, 'Dead at the supply side');
@@ -124,4 +124,8 @@ test('a voltage stops the job, a failed second proof voids what came before, and
   await page.getByRole('button', { name: 'In use' }).click();
   await page.getByRole('button', { name: 'Save as not tested' }).click();
   await expect(page.getByRole('heading', { name: /^Saved: not tested/ })).toBeVisible();
+  await page.goto('/');
+  await expect(page.getByRole('region', { name: 'Locks left on' }).getByRole('link', { name: tag })).toContainText(
+    'the key is in the site office',
+  );
 });

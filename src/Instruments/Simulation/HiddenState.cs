@@ -27,6 +27,9 @@ public sealed record HiddenState
 {
     private const double OldestYears = 4.5;
 
+    /// <summary>A joint that works loose settles, mostly short of a failure: whatever the day, some items stand near their limit.</summary>
+    private const double SettledOhm = 0.07;
+
     public required Item Item { get; init; }
     public double FlexOhmPerConductor { get; init; }
 
@@ -69,7 +72,7 @@ public sealed record HiddenState
             Item = item,
             RatedWatt = power,
             FlexOhmPerConductor = Flex(item),
-            BondOhm = 0.006 + 0.02 * dice.NextDouble() + loosening * years,
+            BondOhm = 0.006 + 0.02 * dice.NextDouble() + Math.Min(loosening * years, SettledOhm),
             InsulationOhm = Math.Exp(Math.Log(15e6) + dice.NextDouble() * Math.Log(60)) * Math.Pow(damping, years),
             FilterLineFarad = filter * (1 + ageing * years),
             FilterNeutralFarad = filter * (0.9 + 0.2 * dice.NextDouble()),

@@ -389,7 +389,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
     {
         (item.State, item.Due, item.VisualDue) = (Enum.Parse<ItemState>(to.State), to.Due, to.VisualDue);
         (item.IntervalMonths, item.Because) = (to.IntervalMonths, to.Because);
-        (item.LastTestedOn, item.LastLookedOn) = (to.LastTestedOn, to.LastLookedOn);
+        (item.LastTestedOn, item.LastLookedOn, item.LockLeft) = (to.LastTestedOn, to.LastLookedOn, to.LockLeft);
         item.ReferenceValues = to.ReferenceValues;
         item.LastOutcome = to.LastOutcome is { } outcome ? Enum.Parse<Outcome>(outcome) : null;
     }

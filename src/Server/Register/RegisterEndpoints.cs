@@ -78,14 +78,7 @@ internal static class RegisterEndpoints
             foreach (var word in search.Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(6))
             {
                 var like = $"%{Like.Escape(word)}%";
-                items = items.Where(it =>
-                    EF.Functions.ILike(it.Tag, like)
-                    || EF.Functions.ILike(it.Name, like)
-                    || EF.Functions.ILike(it.Room, like)
-                    || EF.Functions.ILike(it.Maker!, like)
-                    || EF.Functions.ILike(it.Model!, like)
-                    || EF.Functions.ILike(it.Serial!, like)
-                );
+                items = items.Where(it => EF.Functions.ILike(it.Words, like));
             }
         }
         if (!string.IsNullOrEmpty(client))
@@ -153,7 +146,7 @@ internal static class RegisterEndpoints
     private static IQueryable<RegisterItem> Ordered(IQueryable<RegisterItem> items, RegisterOrder order, bool descending)
     {
         // What is gone is due no longer: it stands at the end, however long ago its date was.
-        var byDue = items.OrderBy(it => it.State == ItemState.Scrapped || it.State == ItemState.Lost);
+        var byDue = items.OrderBy(it => it.IsGone);
         var ordered = order switch
         {
             RegisterOrder.Name => descending ? items.OrderByDescending(it => it.Name) : items.OrderBy(it => it.Name),

@@ -11,8 +11,6 @@ using Osierwand.Store.Entities;
 namespace Osierwand.Server.Rounds;
 
 /// <param name="Standard">Title and edition, for appliances.</param>
-/// <param name="Done">Items inspected since the round began; those that were not tested do not count.</param>
-/// <param name="NotTested">Items saved as not tested and not inspected since.</param>
 /// <param name="Due">Items due now or within the planning window.</param>
 public sealed record RoundCard(
     Guid Id,
@@ -26,11 +24,17 @@ public sealed record RoundCard(
     string StandardShort,
     string? MedicalStandard,
     int Items,
-    int Done,
-    int NotTested,
     int Due,
     int Overdue
 );
+
+/// <summary>How far the round in hand has come.</summary>
+/// <param name="Done">Items inspected since the round began; those that were not tested do not count.</param>
+/// <param name="NotTested">Items saved as not tested and not inspected since.</param>
+public sealed record RoundProgress(int Done, int NotTested);
+
+/// <summary>A lock that somebody left on an item's supply.</summary>
+public sealed record LockCard(Guid ItemId, string Tag, string Name, string Place, string Words);
 
 public sealed record DueItem(
     Guid Id,
@@ -45,12 +49,23 @@ public sealed record DueItem(
 
 public sealed record RoomOfItems(string Room, IReadOnlyList<DueItem> Items);
 
+/// <param name="Progress">Of the chosen round; null where none is open.</param>
 /// <param name="Rooms">What is due in the chosen round, room by room, in walking order.</param>
-public sealed record TodayPage(IReadOnlyList<RoundCard> Rounds, Guid? RoundId, IReadOnlyList<RoomOfItems> Rooms);
+/// <param name="Locks">Left on, wherever they are.</param>
+public sealed record TodayPage(
+    IReadOnlyList<RoundCard> Rounds,
+    Guid? RoundId,
+    RoundProgress? Progress,
+    IReadOnlyList<RoomOfItems> Rooms,
+    IReadOnlyList<LockCard> Locks
+);
 
 /// <summary>Today: the open rounds and what is due in them.</summary>
 internal static class RoundEndpoints
 {
+    /// <summary>More than these would be no list but a habit.</summary>
+    private const int MostLocks = 50;
+
     public static void MapRounds(this RouteGroupBuilder api)
     {
         var rounds = api.MapGroup("/rounds").WithTags("Rounds");
@@ -73,33 +88,21 @@ internal static class RoundEndpoints
                 Client = it.Site.Client.Name,
                 it.Site.Client.Code,
                 Site = it.Site.Name,
-                Items = db.Items.Count(item => item.SiteId == it.SiteId && item.State != ItemState.Scrapped),
-                Done = db.Standing()
-                    .Where(done => done.RoundId == it.Id && done.Outcome != Outcome.NotTested && done.Outcome != Outcome.Findings)
-                    .Select(done => done.ItemId)
-                    .Distinct()
-                    .Count(),
-                NotTested = db.Standing()
-                    .Where(open =>
-                        open.RoundId == it.Id
-                        && open.Outcome == Outcome.NotTested
-                        && !db.Standing()
-                            .Any(done =>
-                                done.RoundId == it.Id
-                                && done.ItemId == open.ItemId
-                                && done.Outcome != Outcome.NotTested
-                                && done.Outcome != Outcome.Findings
-                            )
-                    )
-                    .Select(open => open.ItemId)
-                    .Distinct()
-                    .Count(),
-                Due = db.Items.Count(item =>
-                    item.SiteId == it.SiteId && item.State == ItemState.InService && (item.Due == null || item.Due <= horizon)
-                ),
-                Overdue = db.Items.Count(item => item.SiteId == it.SiteId && item.State == ItemState.InService && item.Due < today),
             })
             .ToListAsync(cancel);
+        // One pass over an index for all sites; how far a round has come is asked of the one in hand alone.
+        var sites = open.Select(it => it.Round.SiteId).Distinct().ToArray();
+        var counts = await db
+            .Items.Where(item => sites.Contains(item.SiteId))
+            .GroupBy(item => item.SiteId)
+            .Select(site => new
+            {
+                site.Key,
+                Items = site.Count(item => item.State != ItemState.Scrapped),
+                Due = site.Count(item => item.State == ItemState.InService && (item.Due == null || item.Due <= horizon)),
+                Overdue = site.Count(item => item.State == ItemState.InService && item.Due < today),
+            })
+            .ToDictionaryAsync(it => it.Key, cancel);
         var cards = open.Select(it => new RoundCard(
                 it.Round.Id,
                 it.Round.Name,
@@ -111,17 +114,21 @@ internal static class RoundEndpoints
                 NameOf(it.Round.StandardId),
                 ShortNameOf(it.Round),
                 it.Round.MedicalStandardId is { } medical ? NameOf(medical) : null,
-                it.Items,
-                it.Done,
-                it.NotTested,
-                it.Due,
-                it.Overdue
+                counts.GetValueOrDefault(it.Round.SiteId)?.Items ?? 0,
+                counts.GetValueOrDefault(it.Round.SiteId)?.Due ?? 0,
+                counts.GetValueOrDefault(it.Round.SiteId)?.Overdue ?? 0
             ))
             .ToList();
 
+        var locks = await db
+            .Items.Where(item => item.LockLeft != null)
+            .OrderBy(item => item.Tag)
+            .Select(item => new LockCard(item.Id, item.Tag, item.Name, $"{item.Site.Name}, {item.Room}", item.LockLeft!))
+            .Take(MostLocks)
+            .ToListAsync(cancel);
         var chosen = open.FirstOrDefault(it => it.Round.Id == round) ?? open.FirstOrDefault();
         if (chosen is null)
-            return TypedResults.Ok(new TodayPage([], null, []));
+            return TypedResults.Ok(new TodayPage([], null, null, [], locks));
         var due = await db
             .Items.Where(item =>
                 item.SiteId == chosen.Round.SiteId
@@ -159,7 +166,15 @@ internal static class RoundEndpoints
                     )),
                 ]
             ));
-        return TypedResults.Ok(new TodayPage(cards, chosen.Round.Id, [.. rooms]));
+        return TypedResults.Ok(new TodayPage(cards, chosen.Round.Id, await ProgressAsync(db, chosen.Round.Id, cancel), [.. rooms], locks));
+    }
+
+    private static async Task<RoundProgress> ProgressAsync(OsierwandDb db, Guid roundId, CancellationToken cancel)
+    {
+        var saved = await db.Standing().Where(it => it.RoundId == roundId).Select(it => new { it.ItemId, it.Outcome }).ToListAsync(cancel);
+        var done = saved.Where(it => it.Outcome is not (Outcome.NotTested or Outcome.Findings)).Select(it => it.ItemId).ToHashSet();
+        var open = saved.Where(it => it.Outcome == Outcome.NotTested).Select(it => it.ItemId).ToHashSet();
+        return new(done.Count, open.Except(done).Count());
     }
 
     private static string ShortNameOf(Round round) =>

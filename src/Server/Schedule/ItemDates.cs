@@ -1,4 +1,5 @@
 using Osierwand.Core.Bench;
+using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Records;
 using Osierwand.Store;
@@ -13,9 +14,10 @@ internal static class ItemDates
     /// <summary>A look moves the date of the look; only a test moves the date of the test.</summary>
     public static ItemStanding After(ItemStanding before, ItemState stateBefore, BenchState state, InspectionRecord record)
     {
+        var left = before with { LockLeft = LockAfter(before.LockLeft, state.Isolation, record) };
         if (record.Outcome is Outcome.NotTested or Outcome.Findings)
-            return before;
-        var after = before with
+            return left;
+        var after = left with
         {
             State = ItemAfter.StateOf(stateBefore, record.Outcome, state.Ruling.Scope).ToString(),
             LastLookedOn = record.Times.Date,
@@ -36,4 +38,10 @@ internal static class ItemDates
                 Because = [.. next.Because],
             };
     }
+
+    /// <summary>A lock that was left stands until the supply was restored on some later sheet.</summary>
+    private static string? LockAfter(string? before, SafeIsolation isolation, InspectionRecord record) =>
+        isolation.LockStays is { } words ? $"{record.Technician.Name}, {record.Times.Date:yyyy-MM-dd}: {words}"
+        : isolation.Done.Contains(SafeIsolation.Unlock) ? null
+        : before;
 }

@@ -93,6 +93,7 @@ public sealed class Round
 public sealed class RegisterItem
 {
     public const int LongestTag = 40;
+    public const int LongestLock = 700;
 
     public Guid Id { get; set; }
     public Guid ClientId { get; set; }
@@ -132,6 +133,15 @@ public sealed class RegisterItem
     /// <summary>The readings that later ones are held against (<see cref="References"/>), as JSON in the contract's words; null where they
     /// must be gathered from the records.</summary>
     public string? ReferenceValues { get; set; }
+
+    /// <summary>Scrapped or lost, said by the database from the state: such items stand at the end of what is due.</summary>
+    public bool IsGone { get; private set; }
+
+    /// <summary>All that it is searched by, made by the database.</summary>
+    public string Words { get; private set; } = "";
+
+    /// <summary>Somebody's lock is on its supply: whose, since when, and who has the key. Null where none was left.</summary>
+    public string? LockLeft { get; set; }
 
     /// <summary>Rises with every saved inspection; a bench that worked on an older one is told so.</summary>
     public int Revision { get; set; }

@@ -20,6 +20,7 @@ namespace Osierwand.Store.Migrations
                 .HasAnnotation("ProductVersion", "10.0.12")
                 .HasAnnotation("Relational:MaxIdentifierLength", 63);
 
+            NpgsqlModelBuilderExtensions.HasPostgresExtension(modelBuilder, "pg_trgm");
             NpgsqlModelBuilderExtensions.UseIdentityByDefaultColumns(modelBuilder);
 
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityRole<System.Guid>", b =>
@@ -669,6 +670,9 @@ namespace Osierwand.Store.Migrations
                     b.HasIndex("ItemId", "TestedAt")
                         .HasDatabaseName("ix_inspections_item_id_tested_at");
 
+                    b.HasIndex("RoundId", "ItemId")
+                        .HasDatabaseName("ix_inspections_round_id_item_id");
+
                     b.ToTable("inspections", (string)null);
                 });
 
@@ -989,6 +993,12 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("double precision")
                         .HasColumnName("interval_months");
 
+                    b.Property<bool>("IsGone")
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("boolean")
+                        .HasColumnName("is_gone")
+                        .HasComputedColumnSql("state IN ('Scrapped', 'Lost')", true);
+
                     b.Property<DateOnly?>("LastLookedOn")
                         .HasColumnType("date")
                         .HasColumnName("last_looked_on");
@@ -1001,6 +1011,11 @@ namespace Osierwand.Store.Migrations
                     b.Property<DateOnly?>("LastTestedOn")
                         .HasColumnType("date")
                         .HasColumnName("last_tested_on");
+
+                    b.Property<string>("LockLeft")
+                        .HasMaxLength(700)
+                        .HasColumnType("character varying(700)")
+                        .HasColumnName("lock_left");
 
                     b.Property<string>("Maker")
                         .HasColumnType("text")
@@ -1080,6 +1095,13 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("date")
                         .HasColumnName("visual_due");
 
+                    b.Property<string>("Words")
+                        .IsRequired()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("text")
+                        .HasColumnName("words")
+                        .HasComputedColumnSql("tag || E'\n' || name || E'\n' || room || E'\n' || coalesce(maker, '') || E'\n' || coalesce(model, '') || E'\n' || coalesce(serial, '')", true);
+
                     b.HasKey("Id")
                         .HasName("pk_items");
 
@@ -1089,8 +1111,21 @@ namespace Osierwand.Store.Migrations
                     b.HasIndex("Due")
                         .HasDatabaseName("ix_items_due");
 
-                    b.HasIndex("SiteId")
-                        .HasDatabaseName("ix_items_site_id");
+                    b.HasIndex("LockLeft")
+                        .HasDatabaseName("ix_items_lock_left")
+                        .HasFilter("lock_left IS NOT NULL");
+
+                    b.HasIndex("Words")
+                        .HasDatabaseName("ix_items_words");
+
+                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Words"), "gin");
+                    NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex("Words"), new[] { "gin_trgm_ops" });
+
+                    b.HasIndex("IsGone", "Due", "Tag")
+                        .HasDatabaseName("ix_items_is_gone_due_tag");
+
+                    b.HasIndex("SiteId", "State", "Due")
+                        .HasDatabaseName("ix_items_site_id_state_due");
 
                     b.ToTable("items", (string)null);
                 });

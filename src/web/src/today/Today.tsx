@@ -15,6 +15,7 @@ import { Waiting } from '../frame/Waiting';
 import { Discarded } from './Discarded';
 import { HandedOver } from './HandedOver';
 import { LeftOnBench } from './LeftOnBench';
+import { LocksLeft } from './LocksLeft';
 
 /** The open rounds, and what is due in the one in hand, room by room. */
 export function Today() {
@@ -85,12 +86,13 @@ export function Today() {
           </Button>
         )}
         {opening && <OpenRound onClose={() => setOpening(false)} />}
+        <LocksLeft locks={page.data.locks} />
         <LeftOnBench />
         <HandedOver />
         {isLead && <Discarded />}
       </Box>
       <Box sx={{ p: { xs: 2, md: 3 }, bgcolor: c.surface, minWidth: 0 }}>
-        {chosen && <RoundHead round={chosen} />}
+        {chosen && page.data.progress && <RoundHead round={chosen} progress={page.data.progress} />}
         {page.data.rooms.map((room) => (
           <Room key={room.room} room={room} roundId={chosen!.id} />
         ))}
@@ -140,9 +142,15 @@ function RoundChoice({
   );
 }
 
-function RoundHead({ round }: { round: Schema['RoundCard'] }) {
+function RoundHead({
+  round,
+  progress: { done, notTested },
+}: {
+  round: Schema['RoundCard'];
+  progress: Schema['RoundProgress'];
+}) {
   const left = Math.max(0, round.due);
-  const share = round.done + left > 0 ? round.done / (round.done + left) : 1;
+  const share = done + left > 0 ? done / (done + left) : 1;
   return (
     <Box sx={{ borderBottom: `2px solid ${c.bark}`, pb: 2, mb: 1 }}>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 2 }}>
@@ -150,11 +158,11 @@ function RoundHead({ round }: { round: Schema['RoundCard'] }) {
         <Box sx={{ minWidth: 0 }}>
           <Typography variant="h1">{round.site}</Typography>
           <Box sx={{ color: c.bark }}>
-            {round.client} · {round.done} done, {left} due of {round.items} items
-            {round.notTested > 0 && (
+            {round.client} · {done} done, {left} due of {round.items} items
+            {notTested > 0 && (
               <Box component="span" sx={{ color: c.advice, fontWeight: 600 }}>
                 {' '}
-                · {round.notTested} not tested
+                · {notTested} not tested
               </Box>
             )}
           </Box>

@@ -1,0 +1,161 @@
+using System.Diagnostics;
+using System.Globalization;
+using System.Net.Http.Json;
+using System.Text.Json;
+using Npgsql;
+
+namespace Osierwand.Bench.Books;
+
+/// <summary>A house of 100,000 items, 750 open rounds and 250,000 inspections of four readings each, and how fast its pages are beside the
+/// bare SQL of the same question.</summary>
+internal static class Scale
+{
+    private const int Warm = 5;
+    private const int Timed = 40;
+
+    /// <summary>Seeded: the same house at every run. The records have no text, which no list reads.</summary>
+    private const string Fill = """
+        SET session_replication_role = replica;
+        SELECT setseed(0.42);
+        INSERT INTO sites (id, client_id, name, time_zone)
+            SELECT gen_random_uuid(), c.id, 'Site ' || n, 'Europe/London' FROM clients c, generate_series(1, 30) n;
+        INSERT INTO rounds (id, site_id, name, standard_id, starts_on, ends_on)
+            SELECT gen_random_uuid(), s.id, 'Round ' || n, 'uk-cop-5', current_date - 30, current_date + n
+            FROM sites s, generate_series(1, 5) n WHERE s.name LIKE 'Site %';
+        CREATE TEMP TABLE place AS SELECT row_number() OVER () - 1 AS n, id, client_id FROM sites WHERE name LIKE 'Site %';
+        CREATE TEMP TABLE model AS SELECT row_number() OVER () - 1 AS n, items.* FROM items;
+        INSERT INTO items (id, client_id, site_id, room, place, tag, name, maker, model, serial, equipment, evidence, usage, moved, users, state,
+                registered_on, due, visual_due, interval_months, because, last_outcome, last_tested_on, last_looked_on, revision)
+            SELECT gen_random_uuid(), p.client_id, p.id, 'Room ' || n % 40, m.place, 'S-' || lpad(n::text, 6, '0'), m.name, m.maker, m.model,
+                'N' || n * 7919 % 1000003, m.equipment, m.evidence, m.usage, m.moved, m.users,
+                CASE WHEN n % 97 = 0 THEN 'Scrapped' WHEN n % 89 = 0 THEN 'Quarantined' ELSE 'InService' END,
+                current_date - 900, current_date + (random() * 700)::int - 60, NULL, 12, m.because, 'Pass', current_date - (random() * 300)::int,
+                current_date - 20, 1
+            FROM generate_series(1, 100000) n
+            JOIN place p ON p.n = n % (SELECT count(*) FROM place)
+            JOIN model m ON m.n = n % (SELECT count(*) FROM model);
+        CREATE TEMP TABLE done AS SELECT row_number() OVER () - 1 AS n, i.id, i.client_id, i.site_id FROM items i WHERE tag LIKE 'S-%';
+        CREATE TEMP TABLE walk AS SELECT row_number() OVER (PARTITION BY site_id) - 1 AS n, id, site_id FROM rounds WHERE name LIKE 'Round %';
+        INSERT INTO inspections (id, client_id, item_id, round_id, technician_id, book_number, tested_at, received_at, day, outcome, is_test,
+                near_limit, rising, record, taken, before, after, revision, sent, chain, hash)
+            SELECT gen_random_uuid(), d.client_id, d.id, w.id, (SELECT id FROM "AspNetUsers" LIMIT 1), 1000000 + n, now() - n * interval '1 minute',
+                now() - n * interval '1 minute', current_date - n / 1440, CASE WHEN n % 31 = 0 THEN 'NotTested' WHEN n % 29 = 0 THEN 'Fail' ELSE 'Pass' END,
+                true, false, false, '{}', '[]', '{}', '{}', 1, sha256('x'), 2, sha256(n::text::bytea)
+            FROM generate_series(1, 250000) n
+            JOIN done d ON d.n = n % 100000
+            JOIN walk w ON w.site_id = d.site_id AND w.n = n % 5;
+        SET session_replication_role = origin;
+        ANALYZE;
+        """;
+
+    public static async Task RunAsync(Uri url, string connection)
+    {
+        await using var source = NpgsqlDataSource.Create(connection);
+        await using (var fill = source.CreateCommand(Fill))
+        {
+            fill.CommandTimeout = 1200;
+            var began = Stopwatch.GetTimestamp();
+            await fill.ExecuteNonQueryAsync();
+            Console.WriteLine($"filled in {Stopwatch.GetElapsedTime(began).TotalSeconds:0} s");
+        }
+        using var client = new HttpClient { BaseAddress = url };
+        (await client.PostAsync("/api/v1/people/demo-sign-in?userName=maud", null)).EnsureSuccessStatusCode();
+        var rounds = (await client.GetFromJsonAsync<JsonElement>("/api/v1/rounds/today")).GetProperty("rounds");
+        var round = rounds[rounds.GetArrayLength() / 2].GetProperty("id").GetGuid();
+        Console.WriteLine($"{rounds.GetArrayLength()} open rounds");
+        const string list = """
+            SELECT i.id, i.tag, i.name, i.maker, i.model, c.name, c.code, s.name, i.room, i.equipment, i.state, i.due, i.last_outcome, i.last_tested_on
+            FROM items i JOIN clients c ON c.id = i.client_id JOIN sites s ON s.id = i.site_id
+            """;
+        var questions = new (string Name, string Path, string[] Sql)[]
+        {
+            (
+                "Today, a round in hand",
+                $"/api/v1/rounds/today?round={round}",
+                [
+                    "SELECT * FROM rounds r JOIN sites s ON s.id = r.site_id JOIN clients c ON c.id = s.client_id WHERE r.closed_on IS NULL ORDER BY r.ends_on",
+                    """
+                        SELECT site_id, count(*) FILTER (WHERE state <> 'Scrapped'),
+                            count(*) FILTER (WHERE state = 'InService' AND (due IS NULL OR due <= current_date + 30)),
+                            count(*) FILTER (WHERE state = 'InService' AND due < current_date) FROM items GROUP BY site_id
+                        """,
+                    $"SELECT item_id, outcome FROM inspections WHERE round_id = '{round}' AND corrects IS NULL",
+                    $"""
+                        SELECT id, tag, name, room, due, last_outcome, state FROM items WHERE site_id = (SELECT site_id FROM rounds WHERE id = '{round}')
+                        AND state NOT IN ('Scrapped', 'Lost') AND (due IS NULL OR due <= current_date + 30 OR state <> 'InService') ORDER BY room, due, tag
+                        """,
+                ]
+            ),
+            (
+                "Register, first page",
+                "/api/v1/register",
+                [$"{list} ORDER BY i.is_gone, i.due, i.tag LIMIT 50", "SELECT count(*) FROM items", "SELECT code, name FROM clients ORDER BY name"]
+            ),
+            (
+                "Register, page 500",
+                "/api/v1/register?page=500",
+                [
+                    $"{list} ORDER BY i.is_gone, i.due, i.tag OFFSET 25000 LIMIT 50",
+                    "SELECT count(*) FROM items",
+                    "SELECT code, name FROM clients ORDER BY name",
+                ]
+            ),
+            (
+                "Register, search of a serial",
+                "/api/v1/register?search=N99187",
+                [
+                    $"{list} WHERE i.words ILIKE '%N99187%' ORDER BY i.is_gone, i.due, i.tag LIMIT 50",
+                    "SELECT count(*) FROM items WHERE words ILIKE '%N99187%'",
+                    "SELECT code, name FROM clients ORDER BY name",
+                ]
+            ),
+            (
+                "Register, search of two words",
+                "/api/v1/register?search=kettle+room",
+                [
+                    $"{list} WHERE i.words ILIKE '%kettle%' AND i.words ILIKE '%room%' ORDER BY i.is_gone, i.due, i.tag LIMIT 50",
+                    "SELECT count(*) FROM items WHERE words ILIKE '%kettle%' AND words ILIKE '%room%'",
+                    "SELECT code, name FROM clients ORDER BY name",
+                ]
+            ),
+            ("Scan of a tag", "/api/v1/register/scan?tag=S-054321", ["SELECT * FROM items WHERE lower(tag) = 's-054321'"]),
+        };
+        foreach (var (name, path, sql) in questions)
+        {
+            var page = await MedianAsync(async () => (await client.GetAsync(new Uri(path, UriKind.Relative))).EnsureSuccessStatusCode().Dispose());
+            var bare = await MedianAsync(() => BareAsync(source, sql));
+            Console.WriteLine(
+                string.Create(CultureInfo.InvariantCulture, $"{name}: {page:0.0} ms at the server, {bare:0.0} ms as bare SQL, ratio {page / bare:0.0}")
+            );
+        }
+    }
+
+    private static async Task BareAsync(NpgsqlDataSource source, string[] sql)
+    {
+        await using var connection = await source.OpenConnectionAsync();
+        foreach (var text in sql)
+        {
+#pragma warning disable CA2100 // every text stands in this file
+            await using var command = new NpgsqlCommand(text, connection);
+#pragma warning restore CA2100
+            await using var rows = await command.ExecuteReaderAsync();
+            var values = new object[rows.FieldCount];
+            while (await rows.ReadAsync())
+                rows.GetValues(values);
+        }
+    }
+
+    private static async Task<double> MedianAsync(Func<Task> ask)
+    {
+        var times = new List<double>();
+        for (var n = 0; n < Warm + Timed; n++)
+        {
+            var began = Stopwatch.GetTimestamp();
+            await ask();
+            if (n >= Warm)
+                times.Add(Stopwatch.GetElapsedTime(began).TotalMilliseconds);
+        }
+        times.Sort();
+        return times[times.Count / 2];
+    }
+}
