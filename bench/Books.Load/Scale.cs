@@ -26,24 +26,25 @@ internal static class Scale
         CREATE TEMP TABLE model AS SELECT row_number() OVER () - 1 AS n, items.* FROM items;
         INSERT INTO items (id, client_id, site_id, room, place, tag, name, maker, model, serial, equipment, evidence, usage, moved, users, state,
                 registered_on, due, visual_due, interval_months, because, last_outcome, last_tested_on, last_looked_on, revision)
-            SELECT gen_random_uuid(), p.client_id, p.id, 'Room ' || n % 40, m.place, 'S-' || lpad(n::text, 6, '0'), m.name, m.maker, m.model,
-                'N' || n * 7919 % 1000003, m.equipment, m.evidence, m.usage, m.moved, m.users,
-                CASE WHEN n % 97 = 0 THEN 'Scrapped' WHEN n % 89 = 0 THEN 'Quarantined' ELSE 'InService' END,
+            SELECT gen_random_uuid(), p.client_id, p.id, 'Room ' || x % 40, m.place, 'S-' || lpad(x::text, 6, '0'), m.name, m.maker, m.model,
+                'N' || x::bigint * 7919 % 1000003, m.equipment, m.evidence, m.usage, m.moved, m.users,
+                CASE WHEN x % 97 = 0 THEN 'Scrapped' WHEN x % 89 = 0 THEN 'Quarantined' ELSE 'InService' END,
                 current_date - 900, current_date + (random() * 700)::int - 60, NULL, 12, m.because, 'Pass', current_date - (random() * 300)::int,
                 current_date - 20, 1
-            FROM generate_series(1, 100000) n
-            JOIN place p ON p.n = n % (SELECT count(*) FROM place)
-            JOIN model m ON m.n = n % (SELECT count(*) FROM model);
+            FROM generate_series(1, 100000) x
+            JOIN place p ON p.n = x % (SELECT count(*) FROM place)
+            JOIN model m ON m.n = x % (SELECT count(*) FROM model);
         CREATE TEMP TABLE done AS SELECT row_number() OVER () - 1 AS n, i.id, i.client_id, i.site_id FROM items i WHERE tag LIKE 'S-%';
-        CREATE TEMP TABLE walk AS SELECT row_number() OVER (PARTITION BY site_id) - 1 AS n, id, site_id FROM rounds WHERE name LIKE 'Round %';
+        CREATE TEMP TABLE walk AS SELECT row_number() OVER (PARTITION BY site_id) - 1 AS n, id, site_id FROM rounds
+            WHERE name LIKE 'Round %';
         INSERT INTO inspections (id, client_id, item_id, round_id, technician_id, book_number, tested_at, received_at, day, outcome, is_test,
                 near_limit, rising, record, taken, before, after, revision, sent, chain, hash)
-            SELECT gen_random_uuid(), d.client_id, d.id, w.id, (SELECT id FROM "AspNetUsers" LIMIT 1), 1000000 + n, now() - n * interval '1 minute',
-                now() - n * interval '1 minute', current_date - n / 1440, CASE WHEN n % 31 = 0 THEN 'NotTested' WHEN n % 29 = 0 THEN 'Fail' ELSE 'Pass' END,
-                true, false, false, '{}', '[]', '{}', '{}', 1, sha256('x'), 2, sha256(n::text::bytea)
-            FROM generate_series(1, 250000) n
-            JOIN done d ON d.n = n % 100000
-            JOIN walk w ON w.site_id = d.site_id AND w.n = n % 5;
+            SELECT gen_random_uuid(), d.client_id, d.id, w.id, (SELECT id FROM "AspNetUsers" LIMIT 1), 1000000 + x, now() - x * interval '1 minute',
+                now() - x * interval '1 minute', current_date - x / 1440, CASE WHEN x % 31 = 0 THEN 'NotTested' WHEN x % 29 = 0 THEN 'Fail' ELSE 'Pass' END,
+                true, false, false, '{}', '[]', '{}', '{}', 1, sha256('x'), 2, sha256(x::text::bytea)
+            FROM generate_series(1, 250000) x
+            JOIN done d ON d.n = x % 100000
+            JOIN walk w ON w.site_id = d.site_id AND w.n = x % 5;
         SET session_replication_role = origin;
         ANALYZE;
         """;
@@ -75,21 +76,25 @@ internal static class Scale
                 [
                     "SELECT * FROM rounds r JOIN sites s ON s.id = r.site_id JOIN clients c ON c.id = s.client_id WHERE r.closed_on IS NULL ORDER BY r.ends_on",
                     """
-                        SELECT site_id, count(*) FILTER (WHERE state <> 'Scrapped'),
-                            count(*) FILTER (WHERE state = 'InService' AND (due IS NULL OR due <= current_date + 30)),
-                            count(*) FILTER (WHERE state = 'InService' AND due < current_date) FROM items GROUP BY site_id
-                        """,
+                    SELECT site_id, count(*), count(*) FILTER (WHERE due < current_date) FROM items
+                    WHERE state = 'InService' AND due <= current_date + 30 GROUP BY site_id
+                    """,
+                    "SELECT site_id, count(*) FROM items WHERE state = 'InService' AND due IS NULL GROUP BY site_id",
                     $"SELECT item_id, outcome FROM inspections WHERE round_id = '{round}' AND corrects IS NULL",
                     $"""
-                        SELECT id, tag, name, room, due, last_outcome, state FROM items WHERE site_id = (SELECT site_id FROM rounds WHERE id = '{round}')
-                        AND state NOT IN ('Scrapped', 'Lost') AND (due IS NULL OR due <= current_date + 30 OR state <> 'InService') ORDER BY room, due, tag
-                        """,
+                    SELECT id, tag, name, room, due, last_outcome, state FROM items WHERE site_id = (SELECT site_id FROM rounds WHERE id = '{round}')
+                    AND state NOT IN ('Scrapped', 'Lost') AND (due IS NULL OR due <= current_date + 30 OR state <> 'InService') ORDER BY room, due, tag
+                    """,
                 ]
             ),
             (
                 "Register, first page",
                 "/api/v1/register",
-                [$"{list} ORDER BY i.is_gone, i.due, i.tag LIMIT 50", "SELECT count(*) FROM items", "SELECT code, name FROM clients ORDER BY name"]
+                [
+                    $"{list} ORDER BY i.is_gone, i.due, i.tag LIMIT 50",
+                    "SELECT count(*) FROM items",
+                    "SELECT code, name FROM clients ORDER BY name",
+                ]
             ),
             (
                 "Register, page 500",
@@ -122,10 +127,15 @@ internal static class Scale
         };
         foreach (var (name, path, sql) in questions)
         {
-            var page = await MedianAsync(async () => (await client.GetAsync(new Uri(path, UriKind.Relative))).EnsureSuccessStatusCode().Dispose());
+            var page = await MedianAsync(async () =>
+                (await client.GetAsync(new Uri(path, UriKind.Relative))).EnsureSuccessStatusCode().Dispose()
+            );
             var bare = await MedianAsync(() => BareAsync(source, sql));
             Console.WriteLine(
-                string.Create(CultureInfo.InvariantCulture, $"{name}: {page:0.0} ms at the server, {bare:0.0} ms as bare SQL, ratio {page / bare:0.0}")
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"{name}: {page:0.0} ms at the server, {bare:0.0} ms as bare SQL, ratio {page / bare:0.0}"
+                )
             );
         }
     }

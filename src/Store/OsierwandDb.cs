@@ -80,13 +80,13 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             item.Property(it => it.Equipment).HasColumnType("jsonb").HasConversion(it => ItemJson.Write(it), json => ReadItem(json));
             // One tag a client, whatever the case: an index over lower(tag), made in the migration.
             item.HasIndex(it => it.ClientId);
-            item.HasIndex(it => it.Due);
-            // What a site's rounds count, without reading an item.
+            item.HasIndex(it => it.SiteId);
+            // What is due at which site is counted without reading an item.
             item.HasIndex(it => new
             {
-                it.SiteId,
                 it.State,
                 it.Due,
+                it.SiteId,
             });
             item.Property(it => it.IsGone).HasComputedColumnSql("state IN ('Scrapped', 'Lost')", stored: true);
             item.HasIndex(it => new

@@ -23,15 +23,15 @@ public sealed record RoundCard(
     string Standard,
     string StandardShort,
     string? MedicalStandard,
-    int Items,
     int Due,
     int Overdue
 );
 
 /// <summary>How far the round in hand has come.</summary>
+/// <param name="Items">At its site, but for what was scrapped.</param>
 /// <param name="Done">Items inspected since the round began; those that were not tested do not count.</param>
 /// <param name="NotTested">Items saved as not tested and not inspected since.</param>
-public sealed record RoundProgress(int Done, int NotTested);
+public sealed record RoundProgress(int Items, int Done, int NotTested);
 
 /// <summary>A lock that somebody left on an item's supply.</summary>
 public sealed record LockCard(Guid ItemId, string Tag, string Name, string Place, string Words);
@@ -90,19 +90,23 @@ internal static class RoundEndpoints
                 Site = it.Site.Name,
             })
             .ToListAsync(cancel);
-        // One pass over an index for all sites; how far a round has come is asked of the one in hand alone.
-        var sites = open.Select(it => it.Round.SiteId).Distinct().ToArray();
-        var counts = await db
-            .Items.Where(item => sites.Contains(item.SiteId))
+        // From an index, for all sites at once; how far a round has come is asked of the one in hand alone.
+        var inService = db.Items.Where(item => item.State == ItemState.InService);
+        var counts = await inService
+            .Where(item => item.Due <= horizon)
             .GroupBy(item => item.SiteId)
             .Select(site => new
             {
                 site.Key,
-                Items = site.Count(item => item.State != ItemState.Scrapped),
-                Due = site.Count(item => item.State == ItemState.InService && (item.Due == null || item.Due <= horizon)),
-                Overdue = site.Count(item => item.State == ItemState.InService && item.Due < today),
+                Due = site.Count(),
+                Overdue = site.Count(item => item.Due < today),
             })
             .ToDictionaryAsync(it => it.Key, cancel);
+        var untested = await inService
+            .Where(item => item.Due == null)
+            .GroupBy(item => item.SiteId)
+            .Select(site => new { site.Key, Count = site.Count() })
+            .ToDictionaryAsync(it => it.Key, it => it.Count, cancel);
         var cards = open.Select(it => new RoundCard(
                 it.Round.Id,
                 it.Round.Name,
@@ -114,8 +118,7 @@ internal static class RoundEndpoints
                 NameOf(it.Round.StandardId),
                 ShortNameOf(it.Round),
                 it.Round.MedicalStandardId is { } medical ? NameOf(medical) : null,
-                counts.GetValueOrDefault(it.Round.SiteId)?.Items ?? 0,
-                counts.GetValueOrDefault(it.Round.SiteId)?.Due ?? 0,
+                (counts.GetValueOrDefault(it.Round.SiteId)?.Due ?? 0) + untested.GetValueOrDefault(it.Round.SiteId),
                 counts.GetValueOrDefault(it.Round.SiteId)?.Overdue ?? 0
             ))
             .ToList();
@@ -166,15 +169,16 @@ internal static class RoundEndpoints
                     )),
                 ]
             ));
-        return TypedResults.Ok(new TodayPage(cards, chosen.Round.Id, await ProgressAsync(db, chosen.Round.Id, cancel), [.. rooms], locks));
+        return TypedResults.Ok(new TodayPage(cards, chosen.Round.Id, await ProgressAsync(db, chosen.Round, cancel), [.. rooms], locks));
     }
 
-    private static async Task<RoundProgress> ProgressAsync(OsierwandDb db, Guid roundId, CancellationToken cancel)
+    private static async Task<RoundProgress> ProgressAsync(OsierwandDb db, Round round, CancellationToken cancel)
     {
-        var saved = await db.Standing().Where(it => it.RoundId == roundId).Select(it => new { it.ItemId, it.Outcome }).ToListAsync(cancel);
+        var saved = await db.Standing().Where(it => it.RoundId == round.Id).Select(it => new { it.ItemId, it.Outcome }).ToListAsync(cancel);
         var done = saved.Where(it => it.Outcome is not (Outcome.NotTested or Outcome.Findings)).Select(it => it.ItemId).ToHashSet();
         var open = saved.Where(it => it.Outcome == Outcome.NotTested).Select(it => it.ItemId).ToHashSet();
-        return new(done.Count, open.Except(done).Count());
+        var items = await db.Items.CountAsync(item => item.SiteId == round.SiteId && item.State != ItemState.Scrapped, cancel);
+        return new(items, done.Count, open.Except(done).Count());
     }
 
     private static string ShortNameOf(Round round) =>

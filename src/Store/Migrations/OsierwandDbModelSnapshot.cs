@@ -1108,12 +1108,12 @@ namespace Osierwand.Store.Migrations
                     b.HasIndex("ClientId")
                         .HasDatabaseName("ix_items_client_id");
 
-                    b.HasIndex("Due")
-                        .HasDatabaseName("ix_items_due");
-
                     b.HasIndex("LockLeft")
                         .HasDatabaseName("ix_items_lock_left")
                         .HasFilter("lock_left IS NOT NULL");
+
+                    b.HasIndex("SiteId")
+                        .HasDatabaseName("ix_items_site_id");
 
                     b.HasIndex("Words")
                         .HasDatabaseName("ix_items_words");
@@ -1124,8 +1124,8 @@ namespace Osierwand.Store.Migrations
                     b.HasIndex("IsGone", "Due", "Tag")
                         .HasDatabaseName("ix_items_is_gone_due_tag");
 
-                    b.HasIndex("SiteId", "State", "Due")
-                        .HasDatabaseName("ix_items_site_id_state_due");
+                    b.HasIndex("State", "Due", "SiteId")
+                        .HasDatabaseName("ix_items_state_due_site_id");
 
                     b.ToTable("items", (string)null);
                 });

@@ -144,7 +144,7 @@ function RoundChoice({
 
 function RoundHead({
   round,
-  progress: { done, notTested },
+  progress: { items, done, notTested },
 }: {
   round: Schema['RoundCard'];
   progress: Schema['RoundProgress'];
@@ -158,7 +158,7 @@ function RoundHead({
         <Box sx={{ minWidth: 0 }}>
           <Typography variant="h1">{round.site}</Typography>
           <Box sx={{ color: c.bark }}>
-            {round.client} · {done} done, {left} due of {round.items} items
+            {round.client} · {done} done, {left} due of {items} items
             {notTested > 0 && (
               <Box component="span" sx={{ color: c.advice, fontWeight: 600 }}>
                 {' '}

@@ -11,7 +11,7 @@ namespace Osierwand.Store.Migrations
         protected override void Up(MigrationBuilder migrationBuilder)
         {
             migrationBuilder.DropIndex(
-                name: "ix_items_site_id",
+                name: "ix_items_due",
                 table: "items");
 
             migrationBuilder.AlterDatabase()
@@ -52,9 +52,9 @@ namespace Osierwand.Store.Migrations
                 filter: "lock_left IS NOT NULL");
 
             migrationBuilder.CreateIndex(
-                name: "ix_items_site_id_state_due",
+                name: "ix_items_state_due_site_id",
                 table: "items",
-                columns: new[] { "site_id", "state", "due" });
+                columns: new[] { "state", "due", "site_id" });
 
             migrationBuilder.CreateIndex(
                 name: "ix_items_words",
@@ -81,7 +81,7 @@ namespace Osierwand.Store.Migrations
                 table: "items");
 
             migrationBuilder.DropIndex(
-                name: "ix_items_site_id_state_due",
+                name: "ix_items_state_due_site_id",
                 table: "items");
 
             migrationBuilder.DropIndex(
@@ -108,9 +108,9 @@ namespace Osierwand.Store.Migrations
                 .OldAnnotation("Npgsql:PostgresExtension:pg_trgm", ",,");
 
             migrationBuilder.CreateIndex(
-                name: "ix_items_site_id",
+                name: "ix_items_due",
                 table: "items",
-                column: "site_id");
+                column: "due");
         }
     }
 }

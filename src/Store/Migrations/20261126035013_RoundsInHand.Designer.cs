@@ -12,7 +12,7 @@ using Osierwand.Store;
 namespace Osierwand.Store.Migrations
 {
     [DbContext(typeof(OsierwandDb))]
-    [Migration("20261126032911_RoundsInHand")]
+    [Migration("20261126035013_RoundsInHand")]
     partial class RoundsInHand
     {
         /// <inheritdoc />
@@ -1111,12 +1111,12 @@ namespace Osierwand.Store.Migrations
                     b.HasIndex("ClientId")
                         .HasDatabaseName("ix_items_client_id");
 
-                    b.HasIndex("Due")
-                        .HasDatabaseName("ix_items_due");
-
                     b.HasIndex("LockLeft")
                         .HasDatabaseName("ix_items_lock_left")
                         .HasFilter("lock_left IS NOT NULL");
+
+                    b.HasIndex("SiteId")
+                        .HasDatabaseName("ix_items_site_id");
 
                     b.HasIndex("Words")
                         .HasDatabaseName("ix_items_words");
@@ -1127,8 +1127,8 @@ namespace Osierwand.Store.Migrations
                     b.HasIndex("IsGone", "Due", "Tag")
                         .HasDatabaseName("ix_items_is_gone_due_tag");
 
-                    b.HasIndex("SiteId", "State", "Due")
-                        .HasDatabaseName("ix_items_site_id_state_due");
+                    b.HasIndex("State", "Due", "SiteId")
+                        .HasDatabaseName("ix_items_state_due_site_id");
 
                     b.ToTable("items", (string)null);
                 });
