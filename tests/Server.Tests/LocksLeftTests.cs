@@ -25,7 +25,7 @@ public class LocksLeftTests(World world)
         first.PassUntil("visual");
         var refused = await rail.Save(first.Events, EndKind.NotTested, notTested: NotTestedReason.InUse);
         refused.Status.ShouldBe(422);
-        refused.Body.Text("detail").ShouldContain("Your lock is on");
+        refused.Body.Text("detail").ShouldContain("A lock is on");
         first.LeaveLock(stays: true, "mine; the key is in the site office");
         (await rail.Save(first.Events, EndKind.NotTested, notTested: NotTestedReason.InUse)).Status.ShouldBe(200);
         (await Locks(client)).ShouldContain(it =>

@@ -52,7 +52,7 @@ test('a towel rail is isolated by proofs, tested, restored and saved, and the re
   await begin(page);
   const tag = await towelRail(page);
   await switchOffAndLock(page);
-  await expect(page.getByText('Your lock is on')).toBeVisible();
+  await expect(page.getByText('A lock is on')).toBeVisible();
   await page.getByRole('button', { name: 'Multimeter' }).click();
   await expect(page.getByRole('alert')).toContainText('never accepted for proving dead');
   await expect(page.getByRole('button', { name: 'Every indication seen' })).toBeDisabled();
@@ -79,7 +79,7 @@ test('a towel rail is isolated by proofs, tested, restored and saved, and the re
     await isInHand(page, step);
     await page.keyboard.press('Enter');
   }
-  await expect(page.getByText('No lock of yours is on.')).toBeVisible();
+  await expect(page.getByText('No lock is on.')).toBeVisible();
   await typeReading(page, 'Protective conductor current', '0.2m', '0.2 mA');
   await isInHand(page, 'Functional check');
   await page.keyboard.press('Enter');
@@ -114,12 +114,12 @@ test('a voltage stops the job, a failed second proof voids what came before, and
 
   // Not tested after all: first the lock.
   await page.keyboard.press('/');
-  await expect(page.getByRole('dialog')).toContainText('Your lock is on');
+  await expect(page.getByRole('dialog')).toContainText('A lock is on');
   await page.getByRole('button', { name: 'Cancel' }).click();
   await page.getByRole('button', { name: 'The lock stays on' }).click();
   await page.getByLabel('Whose lock it is, and who has the key').fill('Mine; the key is in the site office');
   await page.getByRole('button', { name: 'It stays on', exact: true }).click();
-  await expect(page.getByText('No lock of yours is on.')).toBeVisible();
+  await expect(page.getByText('A lock stays on: Mine; the key is in the site office')).toBeVisible();
   await page.keyboard.press('/');
   await page.getByRole('button', { name: 'In use' }).click();
   await page.getByRole('button', { name: 'Save as not tested' }).click();

@@ -18,7 +18,7 @@ internal static class Ends
             ? end with
             {
                 IsOpen = false,
-                Why = "Your lock is on. Restore the supply, or say how the lock is left.",
+                Why = "A lock is on. Restore the supply, or say how the lock is left.",
             }
             : end;
 

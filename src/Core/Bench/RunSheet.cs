@@ -122,7 +122,7 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
         var plan = Planner.Of(pack, item, ruling.Policy, ruling.Scope, InHand(ruling));
         var findings = FuseAndFlex.Check(item, pack).ToImmutableArray();
         var steps = new List<SheetStep>();
-        if (item.IsHardWired)
+        if (plan.Steps.Any(step => step is PlanStep.Restore))
             steps.AddRange(SafeIsolation.Order.TakeWhile(it => it != SafeIsolation.Reconnect).Select(OfIsolation));
         foreach (var step in OutletByOutlet(plan.Steps, item))
         {

@@ -37,12 +37,23 @@ internal static class StateCards
             [.. state.Refused.Select(refused => refused with { Why = say.Say(refused.Why) })],
             state.IsParked,
             Warning(state),
-            state.Ruling.Item.Equipment.IsHardWired ? Isolation(state.Isolation, say) : null
+            state.Isolation.Story.IsEmpty && !state.Sheet.Steps.Any(step => step is SheetStep.Prove)
+                ? null
+                : Isolation(state.Isolation, say)
         );
     }
 
     private static IsolationView Isolation(SafeIsolation it, Dialect say) =>
-        new(say.Say(it.Says), it.Pairs, it.Dead, it.Indicator, it.IsLocked, it.Setback is { } why ? say.Say(why) : null, it.Story);
+        new(
+            say.Say(it.Says),
+            it.SaysOfLock,
+            it.Pairs,
+            it.Dead,
+            it.Indicator,
+            it.IsLocked,
+            it.Setback is { } why ? say.Say(why) : null,
+            it.Story
+        );
 
     /// <summary>A failure that nobody has ended, but not to whoever goes on with that very sheet: they have it before their
     /// eyes.</summary>

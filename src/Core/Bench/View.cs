@@ -152,6 +152,7 @@ public sealed record StateView(
 
 /// <summary>How far a safe isolation has come.</summary>
 /// <param name="Says">Whether it counts as live, in a sentence.</param>
+/// <param name="SaysOfLock">Whether a lock is on; null while nothing was done.</param>
 /// <param name="Pairs">Of conductors, in the order in which they are contacted.</param>
 /// <param name="Indicator">The one that was proved; null before.</param>
 /// <param name="IsLocked">A lock is on, and nobody said how it is left.</param>
@@ -159,6 +160,7 @@ public sealed record StateView(
 /// <param name="Story">What was done, in the order it was.</param>
 public sealed record IsolationView(
     string Says,
+    string? SaysOfLock,
     IReadOnlyList<string> Pairs,
     IReadOnlyList<DeadReading> Dead,
     string? Indicator,

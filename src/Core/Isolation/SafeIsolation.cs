@@ -137,6 +137,13 @@ public sealed record SafeIsolation
         : Done.Contains(Reconnect) ? "Connected again: it counts as live."
         : "It counts as live until it is proved dead.";
 
+    /// <summary>Whether a lock is on, whoever put it there; null while nothing was done.</summary>
+    public string? SaysOfLock =>
+        Story.IsEmpty ? null
+        : IsLocked ? "A lock is on."
+        : LockStays is { } words ? $"A lock stays on: {words}"
+        : "No lock is on.";
+
     /// <param name="words">With the first step: which circuit, which point, who permitted it, what else goes dark.</param>
     public Result<SafeIsolation> Confirm(string step, string? words, DateTimeOffset at)
     {
@@ -248,7 +255,7 @@ public sealed record SafeIsolation
     public Result<SafeIsolation> LeaveLock(bool stays, string words, DateTimeOffset at)
     {
         if (!IsLocked)
-            return new Fault("step", "No lock of yours is on.");
+            return new Fault("step", "No lock is on.");
         if (string.IsNullOrWhiteSpace(words))
             return new Fault("words", stays ? "Say whose lock stays on, and who has the key." : "Say how the place was left.");
         var said = $"{(stays ? "The lock stays on" : "Lock and tag off")}: {words.Trim()}";

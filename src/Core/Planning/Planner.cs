@@ -32,7 +32,8 @@ public static class Planner
         draft.Add(new PlanStep.Functional { Needs = Preparation.Functional(item) });
         if (item.Class == ProtectionClass.Undecided)
             draft.InUsualOrder();
-        if (item.IsHardWired)
+        // What is only looked at is not taken off its supply.
+        if (item.IsHardWired && measured)
             draft.Restore();
         return new(pack, item, draft.Finished(), Remarks(pack, item, policy, scope, measured));
     }

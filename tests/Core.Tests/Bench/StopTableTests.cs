@@ -95,7 +95,7 @@ public class StopTableTests
         bench.Type("insulation", "0.1");
         foreach (var restoring in new[] { SafeIsolation.Reconnect, SafeIsolation.Unlock, SafeIsolation.Energise })
             bench.Step(restoring).Start.WhyNot.ShouldNotBeNull().ShouldContain("The insulation failed");
-        bench.State.EndOf(EndKind.Fail).Why.ShouldContain("Your lock is on");
+        bench.State.EndOf(EndKind.Fail).Why.ShouldContain("A lock is on");
         bench.LeaveLock(stays: true, "mine; the key hangs with the lead");
         bench.IsOpen(EndKind.Fail).ShouldBeTrue();
     }

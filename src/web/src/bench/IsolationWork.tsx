@@ -40,7 +40,7 @@ export function LockTold() {
       )}
       <Box sx={{ borderLeft: `4px solid ${isolation.isLocked ? c.slate : c.advice}`, pl: 1.5 }}>
         <strong>{isolation.says}</strong>
-        {isBegun && <Box>{isolation.isLocked ? 'Your lock is on.' : 'No lock of yours is on.'}</Box>}
+        {isolation.saysOfLock && <Box>{isolation.saysOfLock}</Box>}
       </Box>
       {isBegun && (
         <Box sx={{ display: 'flex', flexWrap: 'wrap', ml: -0.5 }}>
