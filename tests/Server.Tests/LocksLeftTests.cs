@@ -26,6 +26,18 @@ public class LocksLeftTests(World world)
         var refused = await rail.Save(first.Events, EndKind.NotTested, notTested: NotTestedReason.InUse);
         refused.Status.ShouldBe(422);
         refused.Body.Text("detail").ShouldContain("A lock is on");
+        var discarded = await client.Post(
+            $"/api/v1/bench/{rail.Item}/discard",
+            new
+            {
+                id = Guid.NewGuid(),
+                roundId = rail.Round,
+                events = JsonDocument.Parse(BenchJson.Write(first.Events)).RootElement,
+                reason = "wrong item",
+            }
+        );
+        discarded.Status.ShouldBe(422);
+        discarded.Body.Text("detail").ShouldContain("A lock is on");
         first.LeaveLock(stays: true, "mine; the key is in the site office");
         (await rail.Save(first.Events, EndKind.NotTested, notTested: NotTestedReason.InUse)).Status.ShouldBe(200);
         (await Locks(client)).ShouldContain(it =>

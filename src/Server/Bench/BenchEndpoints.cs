@@ -93,6 +93,9 @@ internal static class BenchEndpoints
         if (!await db.Items.AnyAsync(it => it.Id == itemId, cancel))
             return Refusals.NotFound("item");
         // A sheet whose round was closed or whose item was scrapped meanwhile cannot be judged any more; it is kept all the same.
+        var laid = await rulings.LayAsync(itemId, sent.RoundId, user.Worker(), cancel);
+        if (laid.TryGet(out var on) && BenchState.Of(on.Ruling, sent.Events).EndOf(EndKind.Discard) is { IsOpen: false } closed)
+            return Refusals.Of(StatusCodes.Status422UnprocessableEntity, "Not discarded.", closed.Why, []);
         var failures = await HandOver.FailuresAsync(rulings, itemId, sent.RoundId, sent.Events, user, cancel);
         db.DiscardedSheets.Add(
             new()
