@@ -27,6 +27,7 @@ api.MapSignIn();
 api.MapOwnAccount();
 api.MapPasskeys();
 api.MapAccounts();
+api.MapCompetences();
 api.MapRounds();
 api.MapRegister();
 api.MapBench();

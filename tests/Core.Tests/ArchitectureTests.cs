@@ -71,6 +71,7 @@ public class ArchitectureTests
         "Equipment",
         "Standards",
         "Kit",
+        "Competences",
         "Cords",
         "Isolation",
         "Planning",

@@ -70,8 +70,18 @@ public partial class AccessTests(World world)
         ["POST /api/v1/bench/inspections/{inspectionId}/withdraw"] = Access.Worker,
         ["GET /api/v1/bench/discarded"] = Access.Lead,
         ["POST /api/v1/bench/discarded/{id}/seen"] = Access.Lead,
-        ["GET /api/v1/kit/instrument"] = Access.Worker,
-        ["POST /api/v1/kit/instrument/null"] = Access.Worker,
+        ["GET /api/v1/people/competences"] = Access.Worker,
+        ["POST /api/v1/people/{personId}/competences"] = Access.Lead,
+        ["GET /api/v1/kit"] = Access.Worker,
+        ["GET /api/v1/kit/{kitId}"] = Access.Worker,
+        ["POST /api/v1/kit/today"] = Access.Worker,
+        ["POST /api/v1/kit"] = Access.Lead,
+        ["POST /api/v1/kit/{kitId}"] = Access.Lead,
+        ["POST /api/v1/kit/{kitId}/retire"] = Access.Lead,
+        ["POST /api/v1/kit/{kitId}/look"] = Access.Worker,
+        ["POST /api/v1/kit/{kitId}/check"] = Access.Worker,
+        ["POST /api/v1/kit/{kitId}/null"] = Access.Worker,
+        ["POST /api/v1/kit/flags/{flagId}/seen"] = Access.Lead,
         ["GET /api/v1/papers/labels/{inspectionId}"] = Access.Reader,
         ["POST /api/v1/assess"] = Access.Worker,
         ["POST /api/v1/plan"] = Access.Worker,
@@ -220,7 +230,7 @@ public partial class AccessTests(World world)
             .Select(it => it.ClrType.Name)
             .Where(it => !it.StartsWith("Identity", StringComparison.Ordinal));
         open.ShouldBe(
-            ["HouseChange", "Instrument", "PasswordLink", "Person", "PersonClient", "Session", "SignInAttempt"],
+            ["HouseChange", "PasswordLink", "Person", "PersonClient", "PersonCompetence", "Session", "SignInAttempt"],
             ignoreOrder: true
         );
     }

@@ -195,13 +195,13 @@ public sealed class HubTests(World world) : IAsyncLifetime
             Kettle.Typed("insulation", ">500M"),
             Kettle.Answer("functional", true),
         ];
-        var due = await world.InDatabase(db => db.Instruments.OrderBy(it => it.Name).Select(it => it.CalibrationDue).FirstAsync(Cancel));
+        var due = await world.InDatabase(db => db.Kit.Where(it => it.Serial == "OW-SIM-2").Select(it => it.CalibrationDue).FirstAsync(Cancel));
         await Calibrated(DateOnly.FromDateTime(DateTime.UtcNow).AddDays(-3));
         try
         {
             var refused = await kettle.Save(work);
             (refused.Status, refused.Body.Text("detail").Contains("may not be used", StringComparison.Ordinal)).ShouldBe((422, true));
-            // The way on: void it, and type what another one shows.
+            // The way on: void it, choose another instrument for the day, and type what that one shows.
             work.Add(
                 new Voided
                 {
@@ -212,11 +212,14 @@ public sealed class HubTests(World world) : IAsyncLifetime
                 }
             );
             work.Add(Kettle.Typed("earthContinuity", "0.06"));
+            (await kettle.Save(work)).Body.Text("detail").ShouldContain("may not be used");
+            await ChosenFor(kettle.Client, "Meter 7");
             (await kettle.Save(work)).Status.ShouldBe(200);
         }
         finally
         {
             await Calibrated(due);
+            await ChosenFor(kettle.Client, "Bench analyser 2", "Lead B", "Indicator 1", "Proving unit 1");
         }
     }
 
@@ -279,7 +282,7 @@ public sealed class HubTests(World world) : IAsyncLifetime
     {
         var kettle = await Kettle.Register(await app.SignedIn());
         await using var line = await Line(app);
-        var due = await world.InDatabase(db => db.Instruments.OrderBy(it => it.Name).Select(it => it.CalibrationDue).FirstAsync(Cancel));
+        var due = await world.InDatabase(db => db.Kit.Where(it => it.Serial == "OW-SIM-2").Select(it => it.CalibrationDue).FirstAsync(Cancel));
         await Calibrated(DateOnly.FromDateTime(DateTime.UtcNow).AddDays(-3));
         try
         {
@@ -338,8 +341,15 @@ public sealed class HubTests(World world) : IAsyncLifetime
         return kettle;
     }
 
-    private Task<int> Calibrated(DateOnly until) =>
-        world.InDatabase(db => db.Instruments.ExecuteUpdateAsync(set => set.SetProperty(it => it.CalibrationDue, until), Cancel));
+    private static async Task ChosenFor(HttpClient client, params string[] names)
+    {
+        var page = await client.Get("/api/v1/kit");
+        var items = page.GetProperty("items").EnumerateArray().Where(it => names.Contains(it.Text("name"))).Select(it => it.Text("id"));
+        (await client.Post("/api/v1/kit/today", new { items })).Status.ShouldBe(204);
+    }
+
+    private Task<int> Calibrated(DateOnly? until) =>
+        world.InDatabase(db => db.Kit.Where(it => it.Serial == "OW-SIM-2").ExecuteUpdateAsync(set => set.SetProperty(it => it.CalibrationDue, until), Cancel));
 
     private static async Task<MeasureRequest> Asked(Kettle kettle, IReadOnlyList<BenchEvent> events, string step) =>
         new(kettle.Item, kettle.Round, (await kettle.Lay()).Fingerprint, step, null, "press", Guid.NewGuid(), events);
@@ -409,7 +419,7 @@ public sealed class HubTests(World world) : IAsyncLifetime
                 var words = line.Split(' ');
                 await writer.WriteLineAsync(
                     words[1] == "IDENTIFY"
-                        ? $"{words[0]} OK name=Analyser serial=1 firmware=1 functions={functions}"
+                        ? $"{words[0]} OK name=Analyser serial=OW-SIM-2 firmware=1 functions={functions}"
                         : $"{words[0]} FAULT code=busy text=no"
                 );
             }

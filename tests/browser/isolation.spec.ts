@@ -30,7 +30,7 @@ async function switchOffAndLock(page: Page) {
 
 async function prove(page: Page, step: string) {
   await isInHand(page, step);
-  await page.getByLabel('Which indicator').fill('V-7');
+  await expect(row(page, step).getByRole('button', { name: 'Indicator 1' })).toHaveAttribute('aria-pressed', 'true');
   await row(page, step).getByRole('button', { name: 'Every indication seen' }).click();
 }
 
@@ -89,7 +89,7 @@ test('a towel rail is isolated by proofs, tested, restored and saved, and the re
   await expect(page.getByRole('heading', { name: 'Towel rail' })).toBeVisible();
   await expect(page.getByText(tag).first()).toBeVisible();
   await page.getByText('Safe isolation, deed by deed').click();
-  await expect(page.getByText('V-7 proved on the proving unit')).toHaveCount(2);
+  await expect(page.getByText('Indicator 1 proved on the proving unit')).toHaveCount(2);
 });
 
 test('a voltage stops the job, a failed second proof voids what came before, and a lock is answered for', async ({ page }) => {

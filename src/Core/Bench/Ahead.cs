@@ -32,6 +32,12 @@ public sealed record Ahead(AheadKind Kind, string? Step, EndKind? End, string Wh
     {
         if (state.HasFailed && state.Ruling.Scope != Scope.FaultFinding)
             return new(AheadKind.Settle, null, null, "Something failed: measure again with a reason, or save the fail.");
+        if (
+            state.Sheet.IsMeasured
+            && state.Ruling.NotTheirs is { } competence
+            && state.Steps.FirstOrDefault(it => it.Step.Key == state.Current) is { Step: not SheetStep.Look }
+        )
+            return new(AheadKind.Nothing, null, null, $"{competence} {HandItOn(state.Ruling)}");
         if (state.Current is { } step)
             return new(AheadKind.Step, step, null, state.Sheet.Find(step)!.Name);
         var (pass, findings) = (state.EndOf(EndKind.Pass), state.EndOf(EndKind.Findings));
@@ -42,6 +48,11 @@ public sealed record Ahead(AheadKind Kind, string? Step, EndKind? End, string Wh
             ? new(AheadKind.End, null, open.Kind, open.Why)
             : new(AheadKind.Nothing, null, null, state.Ruling.Scope == Scope.FaultFinding ? findings.Why : pass.Why);
     }
+
+    private static string HandItOn(Ruling ruling) =>
+        ruling.HeldBy.IsEmpty
+            ? "Save it as looked at, not tested."
+            : $"Hand it over to {string.Join(" or ", ruling.HeldBy)}, or save it as looked at, not tested.";
 }
 
 /// <summary>What "all good" at the look says.</summary>

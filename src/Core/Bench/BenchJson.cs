@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using Osierwand.Core.Competences;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Forms;
 using Osierwand.Core.Intervals;
@@ -123,6 +124,10 @@ public sealed class HistoryConverter : JsonConverter<ImmutableArray<PastInspecti
         typeof(WordConverter<LeakageMethod>),
         typeof(WordConverter<MedicalInsulationPolicy>),
         typeof(WordConverter<HardWiredPolicy>),
+        typeof(WordConverter<KitKind>),
+        typeof(WordConverter<KitFitness>),
+        typeof(WordConverter<InstallationCategory>),
+        typeof(WordConverter<Competence>),
         typeof(WordConverter<Side>),
         typeof(WordConverter<IndicatorKind>),
         typeof(WordConverter<ProvingSource>),

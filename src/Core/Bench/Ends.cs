@@ -29,6 +29,7 @@ internal static class Ends
                 ? new(EndKind.Fail, true, "It is out of use now: red tag, plug made unusable or locked away.")
                 : new(EndKind.Fail, false, "Nothing has failed."),
             NotTestedOf(state),
+            Looked(state),
             Findings(state),
             new(
                 EndKind.Discard,
@@ -46,6 +47,8 @@ internal static class Ends
             return Closed("Fault-finding ends with findings, never with a pass.");
         if (state.HasFailed)
             return Closed("Something failed.");
+        if (state.Sheet.IsMeasured && state.Ruling.NotTheirs is { } competence)
+            return Closed(competence);
         if (state.Steps.FirstOrDefault(step => step.Standing == Standing.Void) is { } owed)
             return Closed(
                 $"{owed.Step.Name} was voided: it must be measured again{(owed.Owed is [{ Length: > 0 } point, ..] ? $" at {point}" : "")}."
@@ -89,21 +92,52 @@ internal static class Ends
 
     /// <summary>What an instrument measured that may not be used settles nothing, whenever it came out. A failure it showed still
     /// counts.</summary>
-    private static string? Barred(BenchState state) =>
-        state.Ruling.Kit is { Trouble: { } trouble } kit
-        && state.Readings.Any(it => it is { Void: null, Event.Source: ReadingSource.Instrument })
-            ? $"{kit.Name} may not be used. {trouble} Void what it measured, and measure with another."
+    private static string? Barred(BenchState state)
+    {
+        if (state.Ruling.Kit is not { } kit || !state.Readings.Any(IsFigure))
+            return null;
+        if (kit.Chosen is null)
+            return kit.Trouble;
+        if (kit.Trouble is { } trouble)
+            return $"{kit.Name} may not be used. {trouble} Void what it measured, and measure with another.";
+        return state.Readings.FirstOrDefault(it => IsFigure(it) && it.Event.With is { } with && with != kit.Id) is { } other
+            ? $"{other.Judgement?.Reading.Name ?? other.StepKey} was measured with an instrument that is not today's any more: "
+                + $"void it, and measure it with {kit.Name}."
             : null;
+    }
+
+    /// <summary>Something that an instrument showed; what eye and hand say of a lead's cores needs none.</summary>
+    private static bool IsFigure(TakenReading it) =>
+        it is { Void: null, Judgement.Reading.Test: not (Test.Functional or Test.Polarity or Test.Wiring) }
+        || it is { Void: null, Event.Source: ReadingSource.Instrument };
 
     private static End NotTestedOf(BenchState state) =>
         state.HasFailed
             ? new(EndKind.NotTested, false, "Something failed: an item that failed is never saved as not tested.")
             : new(EndKind.NotTested, true, "It stays due and stands on the client's paper.");
 
-    /// <returns>Why this reason cannot be given, or null.</returns>
-    public static string? Refusal(BenchState state, NotTestedReason reason)
+    /// <summary>The look is whole and good, and the test could not be made: the look counts as a formal visual, the test stays
+    /// due.</summary>
+    private static End Looked(BenchState state)
     {
-        var end = state.EndOf(EndKind.NotTested);
+        End Closed(string why) => new(EndKind.Looked, false, why);
+        if (state.HasFailed)
+            return Closed("Something failed: an item that failed is never saved as not tested.");
+        if (!state.Sheet.IsMeasured || state.Ruling.Scope == Scope.FaultFinding)
+            return Closed("Nothing is tested under this scope.");
+        if (Scopes.IsHeld(state.Ruling.Item.State))
+            return Closed("It is quarantined: a look moves nothing of it.");
+        return state.Steps.All(it =>
+            it.Step.Family is not (StepFamily.Look or StepFamily.FuseAndFlex) || it.Standing is Standing.Pass or Standing.Advice
+        )
+            ? new(EndKind.Looked, true, "The look counts as a formal visual; the test stays due.")
+            : Closed("The look is not whole: every point answered, fuse and flex in order.");
+    }
+
+    /// <returns>Why this reason cannot be given, or null.</returns>
+    public static string? Refusal(BenchState state, EndKind kind, NotTestedReason reason)
+    {
+        var end = state.EndOf(kind);
         if (!end.IsOpen)
             return end.Why;
         var wasHere = !state.Readings.IsEmpty || !state.Look.Answers.IsEmpty;

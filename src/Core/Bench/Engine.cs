@@ -75,10 +75,10 @@ public sealed partial record BenchState
                 Parked => SetParked(true),
                 Resumed => Resume(it),
                 IndicatorProved proved => Isolate(
-                    TooLong(proved.Indicator, proved.Reason),
+                    NotTheirs() ?? TooLong(proved.Indicator, proved.Reason) ?? IsolationKit.Refusal(ruling.Kit, proved),
                     isolation.ProveIndicator(proved.Indicator, proved.Type, proved.On, proved.Reason, proved.Works, it.At)
                 ),
-                DeadTested tested => Isolate(null, isolation.TestDead(tested.Side, tested.Pair, tested.Volts, it.At)),
+                DeadTested tested => Isolate(NotTheirs(), isolation.TestDead(tested.Side, tested.Pair, tested.Volts, it.At)),
                 IsolationBegunAgain again => Isolate(TooLong(again.Reason), isolation.BeginAgain(again.Reason, it.At)),
                 LockLeft left => Isolate(TooLong(left.Words), isolation.LeaveLock(left.Stays, left.Words, it.At)),
                 TakenOver taken => Continue(taken),
@@ -107,6 +107,9 @@ public sealed partial record BenchState
                     return $"Longer than {LongestText} characters.";
             return null;
         }
+
+        /// <summary>Nobody isolates what is not theirs to test; a lock that is on may be left by anybody.</summary>
+        private string? NotTheirs() => sheet.IsMeasured ? ruling.NotTheirs : null;
 
         private string? Isolate(string? refusal, Result<SafeIsolation> next)
         {
@@ -167,7 +170,7 @@ public sealed partial record BenchState
             if (sheet.Find(it.Step) is not (SheetStep.Confirm or SheetStep.Pause))
                 return "There is nothing to confirm under this name.";
             if (SafeIsolation.Order.Contains(it.Step))
-                return Isolate(TooLong(it.Words), isolation.Confirm(it.Step, it.Words, it.At));
+                return Isolate(NotTheirs() ?? TooLong(it.Words), isolation.Confirm(it.Step, it.Words, it.At));
             confirmed[it.Step] = it.Id;
             return null;
         }

@@ -27,6 +27,9 @@ public enum NotTestedReason
     BuiltIn,
     HardWiredOutOfScope,
     UnsafeToPower,
+    Floor,
+    Pipe,
+    Furniture,
 }
 
 /// <summary>
@@ -153,6 +156,9 @@ public sealed record ReadingTaken : BenchEvent
     /// <summary>Where the probe sat, when a step is measured at several points.</summary>
     public string? Point { get; init; }
     public string? Note { get; init; }
+
+    /// <summary>Number of the instrument in hand when it was taken; null in sheets that are older than kits.</summary>
+    public Guid? With { get; init; }
 
     /// <summary>The server's seal over a measurement it ran; only with it is a reading an instrument's.</summary>
     public string? Seal { get; init; }

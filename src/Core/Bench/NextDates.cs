@@ -12,8 +12,14 @@ public static class NextDates
     /// <returns>Null while the sheet cannot pass: what failed, was not tested or was only searched for a fault keeps its dates.</returns>
     public static NextCard? Of(BenchState state, DateOnly? today = null)
     {
-        if (state.Outcome is not (Outcome.Pass or Outcome.PassWithAdvice))
-            return null;
+        return state.Outcome is Outcome.Pass or Outcome.PassWithAdvice ? Worked(state, today, state.Sheet.IsMeasured) : null;
+    }
+
+    /// <summary>Looked at, not tested: the date of the look moves, that of the test stays.</summary>
+    public static NextCard OfLook(BenchState state, DateOnly today) => Worked(state, today, hasMeasured: false);
+
+    private static NextCard Worked(BenchState state, DateOnly? today, bool hasMeasured)
+    {
         var (ruling, item, basis) = (state.Ruling, state.Ruling.Item.Equipment, state.Ruling.Basis);
         var day = today ?? ruling.Today;
         var test = new PastTest(day, Verdict.Pass, IsNear(state), IsRising(state));
@@ -34,12 +40,12 @@ public static class NextDates
             AppliedPart = item.AppliedParts.Select(part => (AppliedPartType?)part.Type).Max(),
             PatientContact = !item.AppliedParts.IsEmpty,
             Defibrillator = item.Defibrillator is not null,
-            History = state.Sheet.IsMeasured ? [.. basis.Past, test] : basis.Past,
+            History = hasMeasured ? [.. basis.Past, test] : basis.Past,
         };
         var next = IntervalRule.Of(facts);
         if (next.Performance is { } performance && !(next.Combined <= performance))
             next = WithPerformance(next, performance, day);
-        var isTest = state.Sheet.IsMeasured || facts.LooksOnly || ruling.Scope == Planning.Scope.NewItem;
+        var isTest = hasMeasured || (!state.Sheet.IsMeasured && (facts.LooksOnly || ruling.Scope == Planning.Scope.NewItem));
         return isTest ? Card(next) : LookOnly(next, basis);
     }
 

@@ -86,6 +86,9 @@ public static class PhrasesOnOffer
             NotTestedReason.ClientRefused => "Client refused",
             NotTestedReason.NoCompetence => "Needs a competence I do not hold",
             NotTestedReason.BuiltIn => "Built in",
+            NotTestedReason.Floor => "Moving it would hurt the floor",
+            NotTestedReason.Pipe => "Plumbed in, or on a pipe",
+            NotTestedReason.Furniture => "Furniture in the way",
             NotTestedReason.HardWiredOutOfScope => "Hard-wired, out of scope",
             _ => "Unsafe to power",
         };

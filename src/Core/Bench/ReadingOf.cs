@@ -63,7 +63,7 @@ public static class ReadingOf
         {
             Conditions.EarthContinuity earth => new Reading.EarthContinuity(earth, shown)
             {
-                Null = new(isInstrument ? Math.Max(0, taken.NullOhm ?? 0) : 0),
+                Null = new(isInstrument ? Math.Max(0, taken.NullOhm ?? 0) : TypedNull(ruling.Kit)),
             },
             Conditions.Insulation insulation => new Reading.Insulation(insulation, shown) { SwitchedOn = taken.SwitchedOn },
             Conditions.Leakage leakage => new Reading.Leakage(leakage, shown)
@@ -75,8 +75,11 @@ public static class ReadingOf
             Conditions.Performance performance => new Reading.Performance(performance, shown),
             _ => throw new InvalidOperationException($"{under.Test} has no number."),
         };
-        return isInstrument ? reading with { Accuracy = StatedFor(ruling.Kit, under.Test, shown.Unit) } : reading;
+        return isInstrument ? reading with { Accuracy = StatedFor(ruling.Kit, under.Test, shown) } : reading;
     }
+
+    /// <summary>Of an instrument that does not subtract it: its display shows the raw figure, lead and all.</summary>
+    private static double TypedNull(KitInHand? kit) => kit is { NullsItself: false, NullOhm: { } ohm } ? Math.Max(0, ohm) : 0;
 
     private static Fault? WhyNoAnswer(ReadingTaken taken)
     {
@@ -125,12 +128,20 @@ public static class ReadingOf
         );
     }
 
-    /// <summary>What the maker of the instrument in hand states for this test, in the reading's own unit.</summary>
-    private static Accuracy? StatedFor(KitInHand? kit, Test test, Unit unit)
+    /// <summary>What the maker of the instrument in hand states for this test and value, in the reading's own unit; of several ranges
+    /// the one it lies in.</summary>
+    private static Accuracy? StatedFor(KitInHand? kit, Test test, Measured shown)
     {
-        var stated = kit is null ? null : kit.Accuracies.FirstOrDefault(it => it.Test == test);
-        if (stated is null || Unit.Find(stated.Unit) is not { } own || own.Dimension != unit.Dimension)
+        if (kit is null)
             return null;
-        return new Accuracy(stated.Percent, stated.Digits, stated.Resolution * own.Factor / unit.Factor);
+        foreach (var stated in kit.Accuracies)
+        {
+            if (stated.Test != test || Unit.Find(stated.Unit) is not { } own || own.Dimension != shown.Unit.Dimension)
+                continue;
+            var value = Math.Abs(shown.Quantity.Si) / own.Factor;
+            if (value >= (stated.From ?? 0) && value <= (stated.To ?? double.PositiveInfinity))
+                return new Accuracy(stated.Percent, stated.Digits, stated.Resolution * own.Factor / shown.Unit.Factor);
+        }
+        return null;
     }
 }

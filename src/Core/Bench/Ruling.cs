@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Security.Cryptography;
 using System.Text.Json.Serialization;
+using Osierwand.Core.Competences;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Intervals;
 using Osierwand.Core.Judging;
@@ -123,13 +124,87 @@ public sealed record KitInHand(
     ImmutableArray<StatedAccuracy> Accuracies,
     string? Trouble,
     bool Connected
+)
+{
+    /// <summary>Leads, probes, indicators and what else was chosen for the day with it.</summary>
+    public ImmutableArray<KitPiece> Pieces
+    {
+        get;
+        // A draft that an older page kept says nothing of them.
+        init => field = value.IsDefault ? [] : value;
+    } = [];
+
+    /// <summary>Its last daily check; null where none is kept.</summary>
+    public KitChecked? Checked { get; init; }
+
+    /// <summary>It subtracts the null by itself: what its display shows is net. Otherwise what is typed is the raw figure.</summary>
+    public bool NullsItself { get; init; } = true;
+
+    /// <summary>Worth telling before it is used; it may be used all the same.</summary>
+    public string? Warning { get; init; }
+
+    /// <summary>Null where nobody chose a kit for the day.</summary>
+    [JsonIgnore]
+    public KitInHand? Chosen => Id == Guid.Empty ? null : this;
+
+    /// <summary>What stands in a ruling of somebody who chose none.</summary>
+    public static readonly KitInHand NotChosen = new(
+        Guid.Empty,
+        "No kit",
+        "",
+        default,
+        "",
+        null,
+        null,
+        [],
+        [],
+        "No kit is chosen for today: a reading needs the instrument that took it. Choose it under Kit.",
+        false
+    );
+}
+
+/// <summary>A thing chosen for the day beside the instrument.</summary>
+/// <param name="Trouble">Why it may not be used for what it is for; null where it may.</param>
+public sealed record KitPiece(
+    Guid Id,
+    KitKind Kind,
+    string Name,
+    string? Serial,
+    InstallationCategory? Category,
+    KitFitness Fitness,
+    DateOnly? CalibrationDue,
+    string? Trouble
 );
 
-/// <summary>What the maker states for one test: ± (percent of reading + digits of resolution), the resolution in the unit.</summary>
-public sealed record StatedAccuracy(Test Test, double Percent, double Digits, double Resolution, string Unit);
+/// <param name="Lines">Each line as it was read, a sentence each.</param>
+public sealed record KitChecked(DateTimeOffset At, string By, string CheckBox, bool IsGood, ImmutableArray<string> Lines);
 
-/// <param name="Competences">Empty until they are kept.</param>
-public sealed record Worker(Guid Id, string Name, string Initials, bool IsLead, ImmutableArray<string> Competences);
+/// <summary>What the maker states for one test and range: ± (percent of reading + digits of resolution), all in the unit.</summary>
+/// <param name="From">Beginning of the range it is stated for; null from nothing.</param>
+/// <param name="To">End of the range; null without end.</param>
+/// <param name="TestCurrentA">Of an earth test, in ampere; null where it is not stated.</param>
+public sealed record StatedAccuracy(
+    Test Test,
+    double Percent,
+    double Digits,
+    double Resolution,
+    string Unit,
+    double? From = null,
+    double? To = null,
+    double? TestCurrentA = null
+)
+{
+    /// <summary>As far as it decides whether the instrument is fine enough.</summary>
+    public InstrumentFunction AsFunction() =>
+        new(
+            Test,
+            Quantities.Unit.Find(Unit) is { } unit ? new(Resolution * unit.Factor, unit.Dimension) : null,
+            TestCurrentA is { } amperes ? new(amperes) : null
+        );
+}
+
+/// <param name="Competences">As they stood when the item was laid on the bench.</param>
+public sealed record Worker(Guid Id, string Name, string Initials, bool IsLead, ImmutableArray<HeldCompetence> Competences);
 
 /// <summary>What decides the next dates beside the readings.</summary>
 /// <param name="Past">Combined tests only, oldest first; a look is no test.</param>
@@ -178,6 +253,21 @@ public sealed record Ruling
     public KitInHand? Kit { get; init; }
     public required Worker Technician { get; init; }
 
+    /// <summary>Who else holds all that testing the item asks for; said where the technician does not. Not part of the
+    /// fingerprint.</summary>
+    public ImmutableArray<string> HeldBy
+    {
+        get;
+        init => field = value.IsDefault ? [] : value;
+    } = [];
+
+    /// <summary>Why this person looks at this item and does not test it, in a sentence; null where it may be tested.</summary>
+    [JsonIgnore]
+    public string? NotTheirs =>
+        CompetenceFor.Lacking(Item.Equipment, Technician.Competences, Today) is { IsEmpty: false } lacking
+            ? $"Testing it asks for competence in {string.Join(" and ", lacking)}: {Technician.Name} may look and not test."
+            : null;
+
     /// <summary>Earlier inspections, oldest first, for trends and rails.</summary>
     [JsonConverter(typeof(HistoryConverter))]
     public ImmutableArray<PastInspection> History { get; init; } = [];
@@ -223,7 +313,13 @@ public sealed record Ruling
     public string Fingerprint => Own.Fingerprint ??= Convert.ToHexStringLower(SHA256.HashData(BenchJson.Bytes(Steady)).AsSpan(0, 12));
 
     /// <summary>Without what changes by itself.</summary>
-    private Ruling Steady => this with { Today = default, Kit = Kit is null ? null : Kit with { Connected = false } };
+    private Ruling Steady =>
+        this with
+        {
+            Today = default,
+            HeldBy = [],
+            Kit = Kit is null ? null : Kit with { Connected = false },
+        };
 
     /// <summary>Why an engine may not compute with it, or null.</summary>
     public string? Refusal() =>
@@ -254,7 +350,13 @@ public sealed record Ruling
             lines.Add("The client's choices were changed.");
         if (before.Technician.Id != after.Technician.Id)
             lines.Add($"{after.Technician.Name} is signed in now.");
-        if (before.Kit?.NullOhm != after.Kit?.NullOhm)
+        if (before.NotTheirs != after.NotTheirs)
+            lines.Add(after.NotTheirs ?? $"{after.Technician.Name} may test it now.");
+        if (before.Kit?.Id != after.Kit?.Id)
+            lines.Add(after.Kit?.Chosen is { } kit ? $"The instrument is {kit.Name} now." : "No kit is chosen now.");
+        else if (before.Kit?.Trouble != after.Kit?.Trouble)
+            lines.Add(after.Kit?.Trouble is { } trouble ? $"{after.Kit.Name} may not be used now. {trouble}" : "The kit may be used now.");
+        else if (before.Kit?.NullOhm != after.Kit?.NullOhm)
             lines.Add("The test lead was nulled again.");
         if (lines.Count == 0 && before.Fingerprint != after.Fingerprint)
             lines.Add("Item, kit or history were changed meanwhile.");

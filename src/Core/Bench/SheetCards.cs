@@ -103,7 +103,7 @@ internal static class SheetCards
             Limit(step.Limit, say),
             step.HazardKind,
             step.Hazard is { } hazard ? say.Say(hazard) : null,
-            say.Say(step.Needs),
+            say.Say([.. step.Needs, .. Unsuitable(step, ruling)]),
             step.Seconds,
             unit?.Label,
             Rail(step, earlier),
@@ -115,6 +115,21 @@ internal static class SheetCards
             []
         );
     }
+
+    /// <summary>What the instrument in hand is not fine enough for, said before it is used.</summary>
+    private static IEnumerable<string> Unsuitable(PlanStep.Measure step, Ruling ruling) =>
+        ruling.Kit?.Chosen is not { } kit
+            ? []
+            : kit.Accuracies.Where(it => it.Test == step.Test && Covers(it, step.Limit))
+                .Select(it => Suitability.Trouble(it.AsFunction(), step.Limit, ruling.Pack))
+                .OfType<string>()
+                .Take(1)
+                .Select(trouble => $"{kit.Name} {trouble}");
+
+    private static bool Covers(StatedAccuracy it, ResolvedLimit? limit) =>
+        limit?.Value is not { } value
+        || Unit.Find(it.Unit) is not { } unit
+        || (value.Si >= (it.From ?? 0) * unit.Factor && value.Si <= (it.To ?? double.PositiveInfinity) * unit.Factor);
 
     public static LimitCard? Limit(ResolvedLimit? limit, Dialect say) =>
         limit is null

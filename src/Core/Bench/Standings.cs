@@ -23,7 +23,7 @@ internal static class Standings
         var steps = sheet.Steps.Select(step => OwnStanding(ruling, step, taken, look, confirmed)).ToArray();
         Stop(ruling, steps, earths);
         for (var at = 0; at < steps.Length; at++)
-            steps[at] = steps[at] with { Action = ActionOf(ruling, steps[at]), Start = MayStart(ruling, steps, at, confirmed) };
+            steps[at] = steps[at] with { Action = ActionOf(ruling, steps[at]), Start = MayStart(ruling, sheet.IsMeasured, steps, at, confirmed) };
         return [.. steps];
     }
 
@@ -181,13 +181,21 @@ internal static class Standings
         return kit.Functions.Contains(plan.Under is Conditions.Leakage leakage ? $"{word}/{Words.Of(leakage.Kind)}" : word);
     }
 
-    private static May MayStart(Ruling ruling, StepState[] steps, int at, IReadOnlyCollection<string> confirmed)
+    private static May MayStart(
+        Ruling ruling,
+        bool isMeasured,
+        StepState[] steps,
+        int at,
+        IReadOnlyCollection<string> confirmed
+    )
     {
         var step = steps[at];
         if (step.WhyStopped is { } stopped)
             return May.Refused(stopped);
         if (step.Step is SheetStep.FuseAndFlex)
             return May.Refused("It is computed from plate, fuse and flex.");
+        if (isMeasured && step.Step is not SheetStep.Look && ruling.NotTheirs is { } competence)
+            return May.Refused(competence);
         if (step.Step is SheetStep.Measure { Plan.NotMeasured: { } cannot })
             return May.Refused(cannot);
         if (step.Standing == Standing.Fail)

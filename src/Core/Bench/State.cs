@@ -114,6 +114,9 @@ public enum EndKind
     Pass,
     Fail,
     NotTested,
+
+    /// <summary>Looked at, not tested: the look counts as a formal visual, the test stays due with its reason.</summary>
+    Looked,
     Findings,
     Discard,
 }

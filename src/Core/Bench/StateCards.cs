@@ -69,6 +69,7 @@ internal static class StateCards
             EndKind.Pass => IsLookOnly(state, Outcome.Pass) ? "Save the formal visual" : "Save",
             EndKind.Fail => "Save the fail",
             EndKind.NotTested => "Not tested",
+            EndKind.Looked => "Looked at, not tested",
             EndKind.Findings => "Save the findings",
             _ => "Discard",
         };

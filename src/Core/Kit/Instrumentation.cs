@@ -60,7 +60,11 @@ public sealed record Instrumentation(School School, ImmutableArray<InstrumentFun
 public static class Suitability
 {
     /// <returns>What is wrong, or null. Told before it is used.</returns>
-    public static string? Trouble(InstrumentFunction function, ResolvedLimit? limit, RulePack pack)
+    public static string? Trouble(InstrumentFunction function, ResolvedLimit? limit, RulePack pack) =>
+        Trouble(function, limit?.Value, pack);
+
+    /// <inheritdoc cref="Trouble(InstrumentFunction, ResolvedLimit?, RulePack)"/>
+    public static string? Trouble(InstrumentFunction function, Quantity? limit, RulePack pack)
     {
         if (
             function.Test == Test.EarthContinuity
@@ -69,7 +73,7 @@ public static class Suitability
             && !Comparison.AtLeast(current.Value, source.AtLeast.Value)
         )
             return $"tests with {new Quantity(current.Value, Dimension.Current)}; {pack.ShortName} asks for at least {new Quantity(source.AtLeast.Value, Dimension.Current)}";
-        return function.Resolution is { } resolution && limit?.Value is { } value && TooCoarse(resolution, value, pack.Thresholds)
+        return function.Resolution is { } resolution && limit is { } value && TooCoarse(resolution, value, pack.Thresholds)
             ? $"reads in steps of {resolution}, too coarse for a limit of {value}"
             : null;
     }

@@ -11,6 +11,10 @@ public readonly record struct TestLeadNull(Ohms Value, DateTimeOffset At)
 
     /// <summary>After thirty days, or what the house says, a null is taken again.</summary>
     public bool IsStale(DateTimeOffset now, Thresholds rules) => now - At > rules.NullKeeps;
+
+    /// <summary>It differs so much from the one taken before that the one before was stale.</summary>
+    public bool Differs(TestLeadNull before, Thresholds rules) =>
+        Comparison.Above(Math.Abs(Value.Value - before.Value.Value), rules.NullRepeat.Value);
 }
 
 /// <summary>Whether an instrument may be used, by its calibration.</summary>

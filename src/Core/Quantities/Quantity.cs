@@ -22,6 +22,9 @@ public enum Dimension
     Count,
     Power,
 
+    /// <summary>In metre.</summary>
+    Length,
+
     /// <summary>In degree Celsius.</summary>
     Temperature,
 

@@ -18,6 +18,7 @@ public sealed record Unit(string Symbol, string Label, Dimension Dimension, doub
     public static readonly Unit Microampere = new("uA", "µA", Dimension.Current, 1e-6);
     public static readonly Unit Second = new("s", "s", Dimension.Time, 1);
     public static readonly Unit Millisecond = new("ms", "ms", Dimension.Time, 1e-3);
+    public static readonly Unit Hour = new("h", "h", Dimension.Time, 3600);
     public static readonly Unit Volt = new("V", "V", Dimension.Voltage, 1);
     public static readonly Unit Millivolt = new("mV", "mV", Dimension.Voltage, 1e-3);
     public static readonly Unit Joule = new("J", "J", Dimension.Energy, 1);
@@ -28,6 +29,7 @@ public sealed record Unit(string Symbol, string Label, Dimension Dimension, doub
     public static readonly Unit Times = new("x", "×", Dimension.Count, 1);
     public static readonly Unit One = new("1", "", Dimension.Count, 1);
     public static readonly Unit Watt = new("W", "W", Dimension.Power, 1);
+    public static readonly Unit Millimetre = new("mm", "mm", Dimension.Length, 1e-3);
     public static readonly Unit DegreeCelsius = new("degC", "°C", Dimension.Temperature, 1);
     public static readonly Unit Kelvin = new("K", "K", Dimension.TemperatureDifference, 1);
     public static readonly Unit PercentPerKelvin = new("%/K", "% per K", Dimension.PerKelvin, 0.01);
@@ -43,6 +45,7 @@ public sealed record Unit(string Symbol, string Label, Dimension Dimension, doub
         Ampere,
         Milliampere,
         Microampere,
+        Hour,
         Second,
         Millisecond,
         Volt,
@@ -54,6 +57,7 @@ public sealed record Unit(string Symbol, string Label, Dimension Dimension, doub
         Times,
         One,
         Watt,
+        Millimetre,
         DegreeCelsius,
         Kelvin,
         PercentPerKelvin,

@@ -5,6 +5,7 @@ using System.Text.Json.Nodes;
 using System.Text.Json.Schema;
 using System.Text.Json.Serialization;
 using System.Text.Json.Serialization.Metadata;
+using Osierwand.Core.Competences;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Intervals;
@@ -25,6 +26,9 @@ namespace Osierwand.Core.Records;
 public sealed record InspectionRecord
 {
     public const string Version = "osierwand-inspection/2";
+
+    /// <summary>The kind of an inspection whose look was whole and whose test could not be made.</summary>
+    public const string LookedNotTested = "formal visual, not tested";
 
     [JsonPropertyOrder(-1)]
     public string Format { get; init; } = Version;
@@ -268,6 +272,10 @@ public sealed record RecordedLabel(
         typeof(WordConverter<LeakageMethod>),
         typeof(WordConverter<MedicalInsulationPolicy>),
         typeof(WordConverter<HardWiredPolicy>),
+        typeof(WordConverter<KitKind>),
+        typeof(WordConverter<KitFitness>),
+        typeof(WordConverter<InstallationCategory>),
+        typeof(WordConverter<Competence>),
         typeof(WordConverter<Side>),
         typeof(WordConverter<IndicatorKind>),
         typeof(WordConverter<ProvingSource>),

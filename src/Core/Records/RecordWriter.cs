@@ -7,7 +7,7 @@ using Osierwand.Core.Planning;
 namespace Osierwand.Core.Records;
 
 /// <summary>How a run sheet is to be ended, as asked for by the bench.</summary>
-/// <param name="NotTested">With the end "not tested".</param>
+/// <param name="NotTested">With the ends "not tested" and "looked at, not tested".</param>
 public sealed record Ending(EndKind Kind, NotTestedReason? NotTested = null, string? Remarks = null);
 
 /// <summary>Makes the record of a run sheet that ends. The last state shown is what is written.</summary>
@@ -41,8 +41,11 @@ public static class RecordWriter
         var times = TimesOf(events, receivedAt, zone, ruling.Round.TimeZone);
         var outcome = OutcomeOf(state, ending);
         var isPass = outcome is Outcome.Pass or Outcome.PassWithAdvice;
-        var next = isPass ? NextDates.Of(state, times.Date) : null;
-        var isTest = state.Sheet.IsMeasured && ruling.Scope != Planning.Scope.FaultFinding;
+        var next =
+            isPass ? NextDates.Of(state, times.Date)
+            : ending.Kind == EndKind.Looked ? NextDates.OfLook(state, times.Date)
+            : null;
+        var isTest = state.Sheet.IsMeasured && ruling.Scope != Planning.Scope.FaultFinding && ending.Kind != EndKind.Looked;
         return new InspectionRecord
         {
             Id = id,
@@ -77,9 +80,12 @@ public static class RecordWriter
                 ruling.Pack.Thresholds.Table.FullVersion
             ),
             Technician = ruling.Technician,
-            Instrument = state.Readings.Any(reading => reading.Event.Source == ReadingSource.Instrument) ? ruling.Kit : null,
+            Instrument = state.Readings.IsEmpty && state.Isolation.Story.IsEmpty ? null : ruling.Kit?.Chosen,
             Times = times,
-            KindOfInspection = InspectionRecord.ScopeName(ruling.Scope, state.Sheet.IsMeasured),
+            KindOfInspection =
+                ending.Kind == EndKind.Looked
+                    ? InspectionRecord.LookedNotTested
+                    : InspectionRecord.ScopeName(ruling.Scope, state.Sheet.IsMeasured),
             IsTest = isTest,
             Events = events,
             Look = new(
@@ -120,7 +126,7 @@ public static class RecordWriter
                         ruling.Round.Client,
                         times.Date,
                         outcome,
-                        isTest || outcome == Outcome.NotTested ? "" : "visual",
+                        isTest || ending.Kind == EndKind.NotTested ? "" : "visual",
                         ruling.Technician.Initials,
                         ruling.Basis.LabelWithNextDate ? next?.Due : null
                     ),
@@ -164,11 +170,11 @@ public static class RecordWriter
         var end = state.EndOf(ending.Kind);
         if (!end.IsOpen)
             return new Fault("kind", end.Why);
-        if (ending.Kind != EndKind.NotTested)
+        if (ending.Kind is not (EndKind.NotTested or EndKind.Looked))
             return null;
         if (ending.NotTested is not { } reason)
             return new Fault("notTested", "Say why it was not tested.");
-        return Ends.Refusal(state, reason) is { } why ? new Fault("notTested", why) : null;
+        return Ends.Refusal(state, ending.Kind, reason) is { } why ? new Fault("notTested", why) : null;
     }
 
     /// <summary>Nothing was done in the future, nor before anybody had come. A bench corrects its clock by the server's; what little
@@ -193,7 +199,7 @@ public static class RecordWriter
     private static Outcome OutcomeOf(BenchState state, Ending ending) =>
         ending.Kind switch
         {
-            EndKind.NotTested => Outcome.NotTested,
+            EndKind.NotTested or EndKind.Looked => Outcome.NotTested,
             EndKind.Findings => Outcome.Findings,
             EndKind.Fail => Outcome.Fail,
             _ => state.Outcome!.Value,

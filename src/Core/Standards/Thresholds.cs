@@ -22,6 +22,13 @@ public sealed class Thresholds
         NullOvershoot = new(table.Of("null-overshoot", Dimension.Resistance).Si);
         InstrumentStep = Share("instrument-step");
         CalibrationWarning = Days("calibration-warning");
+        NullRepeat = new(table.Of("null-repeat", Dimension.Resistance).Si);
+        CheckNear = Share("check-near");
+        CheckAhead = Days("check-ahead");
+        CheckFew = Count("check-few");
+        KitKeeps = TimeSpan.FromSeconds(table.Of("kit-keeps", Dimension.Time).Si);
+        ProbeTip = new(table.Of("probe-tip", Dimension.Length).Si);
+        ProbeTipBetter = new(table.Of("probe-tip-better", Dimension.Length).Si);
         InsulationVoltage = new(table.Of("insulation-voltage", Dimension.Voltage).Si);
         GentleInsulationVoltage = new(table.Of("insulation-voltage-gentle", Dimension.Voltage).Si);
         LowestMains = Share("mains-lowest");
@@ -70,6 +77,25 @@ public sealed class Thresholds
     public double InstrumentStep { get; }
 
     public int CalibrationWarning { get; }
+
+    /// <summary>A repeated null that differs by more than this says that the one before was stale.</summary>
+    public Ohms NullRepeat { get; }
+
+    /// <summary>A line of a daily check is near its tolerance from this share of it: 0.75.</summary>
+    public double CheckNear { get; }
+
+    /// <summary>Drift is warned of when it would reach the tolerance within so many days.</summary>
+    public int CheckAhead { get; }
+
+    /// <summary>Checks before drift is worked out.</summary>
+    public int CheckFew { get; }
+
+    /// <summary>How long a choice of kit, and a look at it before use, hold.</summary>
+    public TimeSpan KitKeeps { get; }
+
+    /// <summary>Tip of a probe left bare, at most; and better.</summary>
+    public Metres ProbeTip { get; }
+    public Metres ProbeTipBetter { get; }
     public Volts InsulationVoltage { get; }
     public Volts GentleInsulationVoltage { get; }
 

@@ -144,6 +144,7 @@ public sealed class BenchHub(Rulings rulings, Measurements measurements, Instrum
                 Tripped = showing.Tripped,
                 Point = asked.Point,
                 Note = showing.Ok == false ? "shown by the instrument" : null,
+                With = laid.Ruling.Kit?.Id,
             };
         return new(
             text,

@@ -10,6 +10,7 @@ using Osierwand.Core.Kit;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Standards;
 using Osierwand.Server.Kit;
+using Osierwand.Server.People;
 using Osierwand.Server.Standards;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
@@ -21,7 +22,7 @@ internal sealed record Laid(Ruling Ruling, RegisterItem Item, Round Round, Clien
 
 /// <summary>Gathers everything that decides, once, when an item goes on the bench; and again when it is saved, to see that nothing
 /// moved.</summary>
-public sealed class Rulings(OsierwandDb db, InstrumentLine line, TimeProvider time)
+public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook competences, TimeProvider time)
 {
     /// <summary>How many earlier inspections the trend and the rail look back on.</summary>
     private const int LookBack = 12;
@@ -42,8 +43,17 @@ public sealed class Rulings(OsierwandDb db, InstrumentLine line, TimeProvider ti
                 "standard",
                 "This round has no standard for medical devices, and none is taken for granted. A lead opens a round with one."
             );
-        return await RuleAsync(known, packId, technician, cancel);
+        return await HandableAsync(await RuleAsync(known, packId, technician, cancel), cancel);
     }
+
+    /// <summary>With the names of those who may test what this person may not.</summary>
+    private async Task<Laid> HandableAsync(Laid laid, CancellationToken cancel) =>
+        laid.Ruling.NotTheirs is null
+            ? laid
+            : laid with
+            {
+                Ruling = laid.Ruling with { HeldBy = await competences.WhoMayTestAsync(laid.Ruling, cancel) },
+            };
 
     /// <summary>For the item's page: by an open round, or the last one it was inspected in.</summary>
     internal async Task<Laid?> LookBackAsync(RegisterItem item, Round round, CancellationToken cancel) =>
@@ -57,14 +67,12 @@ public sealed class Rulings(OsierwandDb db, InstrumentLine line, TimeProvider ti
         public required Client Client { get; init; }
         public required Site Site { get; init; }
         public required Round Round { get; init; }
-        public Instrument? Instrument { get; init; }
     }
 
     /// <summary>In one question, by plain joins: every save asks it while others wait.</summary>
     private IQueryable<LaidRows> Laying(Guid itemId, Guid roundId) =>
         from item in db.Items.AsNoTracking()
         from round in db.Rounds
-        from instrument in db.Instruments.OrderBy(it => it.Name).Take(1).DefaultIfEmpty()
         where item.Id == itemId && round.Id == roundId
         select new LaidRows
         {
@@ -72,7 +80,6 @@ public sealed class Rulings(OsierwandDb db, InstrumentLine line, TimeProvider ti
             Client = item.Client,
             Site = item.Site,
             Round = round,
-            Instrument = instrument,
         };
 
     /// <summary>Sheets of an item that hold a failure and have not ended in a way that says so; a discarded one before one on its
@@ -159,8 +166,8 @@ public sealed class Rulings(OsierwandDb db, InstrumentLine line, TimeProvider ti
             DecisionRule = client.DecisionRule,
             Scope = Scopes.Usual(item.State),
             School = School.ApplianceTester,
-            Kit = await KitAsync(laid.Instrument, new(HouseRuling.Table(house, Thresholds.Id)!), cancel),
-            Technician = technician,
+            Kit = technician.Id == Guid.Empty ? null : await kit.InHandAsync(technician.Id, house, cancel),
+            Technician = technician with { Competences = await competences.HeldByAsync(technician.Id, cancel) },
             History =
             [
                 .. history
@@ -214,39 +221,4 @@ public sealed class Rulings(OsierwandDb db, InstrumentLine line, TimeProvider ti
             .ToListAsync(cancel);
         return References.Of(taken.SelectMany(it => BenchJson.ReadPast(it).TryGet(out var past) ? past : []), pack);
     }
-
-    /// <summary>Null where the house has no instrument: readings are typed.</summary>
-    private async Task<KitInHand?> KitAsync(Instrument? it, Thresholds rules, CancellationToken cancel)
-    {
-        if (it is null)
-            return null;
-        var identity = await line.IdentityAsync(cancel);
-        var today = DateOnly.FromDateTime(time.GetUtcNow().UtcDateTime);
-        var trouble =
-            Calibration.IsOut(it.CalibrationDue, today) ? $"Calibration ran out on {it.CalibrationDue:yyyy-MM-dd}: it cannot be used."
-            : KitEndpoints.NullOf(it) is not { } lead ? null
-            : lead.IsAccepted(rules) ? null
-            : $"The lead's null of {lead.Value.Value} ohm hides a bad lead: null again.";
-        return new(
-            it.Id,
-            it.Name,
-            it.Serial,
-            it.CalibrationDue,
-            it.TestLeadName,
-            it.NullOhm,
-            it.NulledAt,
-            [.. identity?.Functions ?? []],
-            AccuraciesOf(it),
-            trouble,
-            identity is not null
-        );
-    }
-
-    private static ImmutableArray<StatedAccuracy> AccuraciesOf(Instrument it) =>
-        JsonSerializer.Deserialize<ImmutableArray<StatedAccuracy>>(it.Accuracies, Stored);
-
-    internal static readonly JsonSerializerOptions Stored = new(JsonSerializerDefaults.Web)
-    {
-        Converters = { new System.Text.Json.Serialization.JsonStringEnumConverter(JsonNamingPolicy.CamelCase, allowIntegerValues: false) },
-    };
 }

@@ -24,7 +24,7 @@ namespace Osierwand.Server.Demo;
 /// </summary>
 internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Person> people)
 {
-    private const double NullOhm = 0.04;
+    private const double NullOhm = DemoKit.NullOhm;
     private static readonly string[] Remarks =
     [
         "Plug re-made, retested.",
@@ -215,8 +215,11 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
                 [],
                 null,
                 true
-            ),
-            Technician = new(person.Id, person.DisplayName, person.Initials, false, []),
+            )
+            {
+                Pieces = DemoKit.ForIsolation,
+            },
+            Technician = new(person.Id, person.DisplayName, person.Initials, false, DemoKit.Assessed),
             History = [.. tests.SelectMany(it => it.Record.Taken)],
             References = item.ReferenceValues is { } kept ? BenchJson.ReadPast(kept).Value : [],
             Basis = new(
@@ -309,7 +312,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
             {
                 Id = NewId(),
                 At = at,
-                Indicator = "Two-pole indicator V-3",
+                Indicator = "Indicator 1",
                 Works = true,
             },
             SheetStep.Look look => new Looked

@@ -25,19 +25,7 @@ internal static class DemoWorld
         var people = await AddPeopleAsync(services);
         var today = DateOnly.FromDateTime(time.GetLocalNow().DateTime);
         await using var transaction = await db.Database.BeginTransactionAsync();
-        db.Instruments.Add(
-            new()
-            {
-                Id = AnalyserId,
-                Name = "Bench analyser 2",
-                Serial = "OW-SIM-2",
-                CalibrationDue = today.AddMonths(4),
-                TestLeadName = "Lead B",
-                NullOhm = 0.04,
-                NulledAt = time.GetUtcNow().AddHours(-2),
-                Accuracies = Accuracies,
-            }
-        );
+        DemoKit.Add(db, people, time.GetUtcNow(), today);
         db.HouseChanges.Add(
             new()
             {
@@ -65,12 +53,6 @@ internal static class DemoWorld
         db.ChangeTracker.Clear();
         Told(log, time.GetElapsedTime(started).TotalSeconds, null);
     }
-
-    /// <summary>As its maker states it: the guarded decision rule asks for it.</summary>
-    private const string Accuracies = """
-        [{"test":"earthContinuity","percent":3,"digits":2,"resolution":0.01,"unit":"ohm"},{"test":"insulation","percent":5,"digits":2,"resolution":0.01,"unit":"Mohm"},
-         {"test":"leakage","percent":3,"digits":2,"resolution":1,"unit":"uA"},{"test":"rcdTrip","percent":1,"digits":2,"resolution":1,"unit":"ms"}]
-        """;
 
     private static readonly Action<ILogger, double, Exception?> Told = LoggerMessage.Define<double>(
         LogLevel.Information,

@@ -44,6 +44,8 @@ internal static class Setup
         services.Configure<DemoOptions>(builder.Configuration.GetSection("Demo"));
         services.Configure<BookOptions>(builder.Configuration.GetSection("Books"));
         services.AddScoped<Rulings>();
+        services.AddScoped<KitAtHand>();
+        services.AddScoped<CompetenceBook>();
         services.AddScoped<Measurements>();
         services.AddScoped<Trail>();
         services.AddSingleton<InstrumentLine>();

@@ -1,8 +1,9 @@
+using System.Security.Claims;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using Osierwand.Core;
 using Osierwand.Core.Kit;
-using Osierwand.Core.Quantities;
-using Osierwand.Instruments;
+using Osierwand.Core.Standards;
 using Osierwand.Server.Hosting;
 using Osierwand.Server.People;
 using Osierwand.Server.Standards;
@@ -12,107 +13,224 @@ using Osierwand.Store.Entities;
 
 namespace Osierwand.Server.Kit;
 
-/// <summary>The instrument in use, as the Bench shows it.</summary>
-/// <param name="Connected">Whether it answers on its line now; without it readings are typed.</param>
-/// <param name="Trouble">Why it cannot be used; null when it can.</param>
-/// <param name="NullStale">The lead must be nulled before an earth reading counts.</param>
-public sealed record InstrumentCard(
-    Guid Id,
-    string Name,
-    string Serial,
-    DateOnly CalibrationDue,
-    bool CalibrationSoon,
-    bool Connected,
-    string? Trouble,
-    string TestLeadName,
-    string? NullText,
-    DateTimeOffset? NulledAt,
-    bool NullStale
-);
-
-/// <summary>The kit: which instrument is at hand, and its lead.</summary>
+/// <summary>The kit: what there is of it, whether it may be used, and what each person chose for the day.</summary>
 internal static class KitEndpoints
 {
+    /// <summary>Checks that a thing's page shows.</summary>
+    private const int MostChecks = 60;
+    private const int MostFlags = 200;
+
     public static void MapKit(this RouteGroupBuilder api)
     {
         var kit = api.MapGroup("/kit").WithTags("Kit");
-        kit.MapGet(
-                "/instrument",
-                async (OsierwandDb db, InstrumentLine line, TimeProvider time, CancellationToken cancel) =>
-                    TypedResults.Ok(await CardAsync(db, line, time, cancel))
-            )
-            .For(Access.Worker);
-        kit.MapPost("/instrument/null", NullTestLead).For(Access.Worker);
+        kit.MapGet("/", Page).For(Access.Worker);
+        kit.MapGet("/{kitId:guid}", One).For(Access.Worker);
+        kit.MapPost("/today", Choose).For(Access.Worker);
+        kit.MapPost("/", KitEditing.Add).For(Access.Lead);
+        kit.MapPost("/{kitId:guid}", KitEditing.Change).For(Access.Lead);
+        kit.MapPost("/{kitId:guid}/retire", KitEditing.Retire).For(Access.Lead);
+        kit.MapPost("/{kitId:guid}/look", KitChecking.Look).For(Access.Worker);
+        kit.MapPost("/{kitId:guid}/check", KitChecking.Check).For(Access.Worker);
+        kit.MapPost("/{kitId:guid}/null", KitChecking.Null).For(Access.Worker);
+        kit.MapPost("/flags/{flagId:guid}/seen", KitChecking.Seen).For(Access.Lead);
     }
 
-    public static async Task<InstrumentCard?> CardAsync(OsierwandDb db, InstrumentLine line, TimeProvider time, CancellationToken cancel)
-    {
-        if (await db.Instruments.OrderBy(it => it.Name).FirstOrDefaultAsync(cancel) is not { } instrument)
-            return null;
-        var today = DateOnly.FromDateTime(time.GetLocalNow().DateTime);
-        var rules = await HousePacks.RulesAsync(db, cancel);
-        var trouble = Calibration.IsOut(instrument.CalibrationDue, today)
-            ? $"Calibration ran out on {instrument.CalibrationDue:yyyy-MM-dd}: it cannot be used."
-            : null;
-        var connected = await line.IdentityAsync(cancel) is not null;
-        if (!connected)
-            trouble ??= "The instrument does not answer. Check its cable and power; readings can be typed meanwhile.";
-        return new(
-            instrument.Id,
-            instrument.Name,
-            instrument.Serial,
-            instrument.CalibrationDue,
-            Calibration.IsSoon(instrument.CalibrationDue, today, rules),
-            connected,
-            trouble,
-            instrument.TestLeadName,
-            NullOf(instrument) is { } taken ? taken.Value.Text() : null,
-            instrument.NulledAt,
-            NullOf(instrument)?.IsStale(time.GetUtcNow(), rules) ?? true
-        );
-    }
-
-    /// <summary>The instrument's null, or null while none was taken.</summary>
-    public static TestLeadNull? NullOf(Instrument it) =>
-        it is { NullOhm: { } ohm, NulledAt: { } at } ? new TestLeadNull(new(ohm), at) : null;
-
-    private static async Task<Results<Ok<InstrumentCard>, ProblemHttpResult>> NullTestLead(
+    private static async Task<Ok<KitPage>> Page(
         OsierwandDb db,
-        Trail trail,
+        KitAtHand hand,
         InstrumentLine line,
+        ClaimsPrincipal user,
         TimeProvider time,
         CancellationToken cancel
     )
     {
-        if (await db.Instruments.OrderBy(it => it.Name).FirstOrDefaultAsync(cancel) is not { } instrument)
-            return Refusals.NotFound("instrument");
-        await using var turn = await line.TakeTurnAsync("its lead is nulled", cancel);
-        if (turn is null)
-            return Refusals.Of(
-                StatusCodes.Status409Conflict,
-                "The null was not taken.",
-                $"The instrument is in use: {line.InUseBy ?? "at another bench"}. Null the lead when it is free."
-            );
-        await using var conversation = await line.OpenAsync(cancel);
-        var lead = new TestLeadNull(await conversation.NullAsync(cancel), time.GetUtcNow());
-        if (!lead.IsAccepted(await HousePacks.RulesAsync(db, cancel)))
-            return Refusals.Of(
-                StatusCodes.Status422UnprocessableEntity,
-                "The null was not taken.",
-                $"{lead.Value.Text()} is too much for a test lead: look at it, and at the post it is shorted on."
-            );
-        trail.Add(
-            "test lead nulled",
-            $"{instrument.Name}, {instrument.TestLeadName}",
-            instrument.Id,
-            new { instrument.NullOhm },
-            new { NullOhm = lead.Value.Value }
+        var rules = await HousePacks.RulesAsync(db, cancel);
+        var day = await db.KitsOfDay.AsNoTracking().FirstOrDefaultAsync(it => it.PersonId == user.Id(), cancel);
+        var holds = day is not null && day.At > time.GetUtcNow() - rules.KitKeeps;
+        var identity = await line.IdentityAsync(cancel);
+        var items = await db.Kit.AsNoTracking().Where(it => it.RetiredAt == null).ToListAsync(cancel);
+        return TypedResults.Ok(
+            new KitPage(
+                [
+                    .. items
+                        .OrderBy(it => it.Kind)
+                        .ThenBy(it => it.Name, StringComparer.OrdinalIgnoreCase)
+                        .Select(it => CardOf(it, hand, rules, identity?.Serial, holds && day!.Items.Contains(it.Id), time)),
+                ],
+                holds ? day!.At + rules.KitKeeps : null,
+                day?.Items ?? [],
+                await db.ReviewFlags.CountAsync(it => it.SeenAt == null, cancel)
+            )
         );
-        instrument.NullOhm = lead.Value.Value;
-        instrument.NulledAt = lead.At;
-        await db.SaveChangesAsync(cancel);
-        return TypedResults.Ok((await CardAsync(db, line, time, cancel))!);
     }
 
-    private static string Text(this Ohms ohms) => QuantityText.Show(ohms);
+    internal static KitCard CardOf(
+        KitItem it,
+        KitAtHand hand,
+        Thresholds rules,
+        string? onTheLine,
+        bool isToday,
+        TimeProvider time
+    )
+    {
+        var (standing, lead) = (hand.StandingOf(it, rules), KitAtHand.NullOf(it));
+        return new(
+            it.Id,
+            it.Kind,
+            KitText.Of(it.Kind),
+            it.Name,
+            it.Maker,
+            it.Model,
+            it.Serial,
+            it.Category,
+            it.CalibrationDue,
+            standing.Fitness,
+            KitText.Of(standing.Fitness),
+            standing.Trouble,
+            standing.Warnings,
+            !BeforeUse.PointsOf(it.Kind).IsEmpty,
+            standing.IsLookedAt,
+            it.LookedAt,
+            it.CheckedAt,
+            lead is { } taken ? Core.Quantities.QuantityText.Show(taken.Value) : null,
+            it.NulledAt,
+            it.Kind == KitKind.TestLead && (lead?.IsStale(time.GetUtcNow(), rules) ?? true),
+            it.Kind == KitKind.Instrument && onTheLine is not null && onTheLine == it.Serial,
+            isToday
+        );
+    }
+
+    private static async Task<Results<Ok<KitSheet>, ProblemHttpResult>> One(
+        Guid kitId,
+        OsierwandDb db,
+        KitAtHand hand,
+        InstrumentLine line,
+        ClaimsPrincipal user,
+        TimeProvider time,
+        CancellationToken cancel
+    )
+    {
+        if (await db.Kit.AsNoTracking().FirstOrDefaultAsync(it => it.Id == kitId, cancel) is not { } it)
+            return Refusals.NotFound("thing in the kit");
+        var rules = await HousePacks.RulesAsync(db, cancel);
+        var since = time.GetUtcNow() - rules.KitKeeps;
+        var isToday = await db.KitsOfDay.AnyAsync(day => day.PersonId == user.Id() && day.At > since && day.Items.Contains(kitId), cancel);
+        var checks = await db
+            .KitChecks.AsNoTracking()
+            .Where(check => check.KitItemId == kitId)
+            .OrderByDescending(check => check.At)
+            .Take(MostChecks)
+            .ToListAsync(cancel);
+        var flags = await db
+            .ReviewFlags.Where(flag => flag.SeenAt == null && db.KitChecks.Any(c => c.Id == flag.KitCheckId && c.KitItemId == kitId))
+            .OrderByDescending(flag => flag.Inspection.TestedAt)
+            .Take(MostFlags)
+            .Select(flag => new FlagCard(
+                flag.Id,
+                flag.Inspection.ItemId,
+                flag.Inspection.Item.Tag,
+                flag.Inspection.Item.Name,
+                flag.Inspection.Day,
+                flag.Why
+            ))
+            .ToListAsync(cancel);
+        return TypedResults.Ok(
+            new KitSheet(
+                CardOf(it, hand, rules, (await line.IdentityAsync(cancel))?.Serial, isToday, time),
+                KitEditing.DetailsOf(it),
+                BeforeUse.PointsOf(it.Kind),
+                it.Kind == KitKind.Instrument ? await BoxesAsync(db, hand, it, rules, cancel) : [],
+                KitChecking.DriftOf([.. checks.Where(check => check.Kind == KitCheckKind.Daily).Reverse()], it.CalibratedOn, rules),
+                it.Kind == KitKind.Instrument ? await UnsuitedAsync(db, it, cancel) : [],
+                [.. checks.Select(check => new KitCheckLine(check.At, check.Person, check.Kind, check.IsGood, check.Lines))],
+                flags
+            )
+        );
+    }
+
+    private static async Task<IReadOnlyList<CheckBoxChoice>> BoxesAsync(
+        OsierwandDb db,
+        KitAtHand hand,
+        KitItem instrument,
+        Thresholds rules,
+        CancellationToken cancel
+    )
+    {
+        var tests = KitChecking.TestsOf(instrument);
+        var boxes = await db
+            .Kit.AsNoTracking()
+            .Where(it => it.Kind == KitKind.CheckBox && it.RetiredAt == null)
+            .OrderBy(it => it.Name)
+            .ToListAsync(cancel);
+        return
+        [
+            .. boxes.Select(box => new CheckBoxChoice(
+                box.Id,
+                box.Name,
+                hand.StandingOf(box, rules).Trouble,
+                [.. KitAtHand.StatedOf(box).Where(line => tests.Has(line.Test))]
+            )),
+        ];
+    }
+
+    /// <summary>What the instrument is not fine enough for, by the limits of the rounds that are open.</summary>
+    private static async Task<IReadOnlyList<string>> UnsuitedAsync(OsierwandDb db, KitItem it, CancellationToken cancel)
+    {
+        var open = await db
+            .Rounds.Where(round => round.ClosedOn == null)
+            .Select(round => new { round.StandardId, round.MedicalStandardId })
+            .Distinct()
+            .ToListAsync(cancel);
+        var house = await HousePacks.AllAsync(db, cancel);
+        var packs = open.SelectMany(round => new[] { round.StandardId, round.MedicalStandardId })
+            .OfType<string>()
+            .Distinct()
+            .Order()
+            .Select(id => Core.Bench.HouseRuling.Pack(house, id))
+            .OfType<RulePack>();
+        return
+        [
+            .. packs
+                .SelectMany(pack => SuitedTo.Of(pack, [.. KitAtHand.AccuraciesOf(it).Select(stated => stated.AsFunction())])
+                    .Select(trouble => $"{pack.ShortName}: {trouble}."))
+                .Distinct(),
+        ];
+    }
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> Choose(
+        ChooseKit sent,
+        OsierwandDb db,
+        KitAtHand hand,
+        Trail trail,
+        ClaimsPrincipal user,
+        TimeProvider time,
+        CancellationToken cancel
+    )
+    {
+        var asked = sent.Items.Distinct().ToArray();
+        var items = await db.Kit.AsNoTracking().Where(it => asked.Contains(it.Id)).OrderBy(it => it.Kind).ToListAsync(cancel);
+        if (WhyNot(asked, items, hand, await HousePacks.RulesAsync(db, cancel)) is { } fault)
+            return Refusals.Invalid("The kit was not chosen.", fault);
+        var day = await db.KitsOfDay.FirstOrDefaultAsync(it => it.PersonId == user.Id(), cancel);
+        if (day is null)
+            db.KitsOfDay.Add(day = new() { PersonId = user.Id() });
+        (day.At, day.Items) = (time.GetUtcNow(), asked);
+        trail.Add("kit chosen", string.Join(", ", items.Select(it => it.Name)), user.Id());
+        await db.SaveChangesAsync(cancel);
+        return TypedResults.NoContent();
+    }
+
+    private static Fault? WhyNot(Guid[] asked, List<KitItem> items, KitAtHand hand, Thresholds rules)
+    {
+        if (items.Count != asked.Length)
+            return new("items", "Something of it is not in the kit any more. Load the page again.");
+        if (items.Count(it => it.Kind == KitKind.Instrument) != 1)
+            return new("items", "Choose one instrument: every record names it.");
+        if (items.Count(it => it.Kind == KitKind.TestLead) > 1)
+            return new("items", "Choose one test lead: its null is subtracted.");
+        foreach (var it in items)
+            if (hand.StandingOf(it, rules).Trouble is { } trouble)
+                return new("items", $"{it.Name} cannot be chosen. {trouble}");
+        return null;
+    }
 }

@@ -48,6 +48,7 @@ internal static class ItemStory
         var round = open ?? await LastRoundAsync(history, db, cancel);
         var laid = round is null ? null : await rulings.LookBackAsync(item, round, cancel);
         var asRuled = laid?.Ruling.Item ?? OnBench(item);
+        var flags = await FlagsAsync(history, db, cancel);
         var corrected = history.Where(it => it.Corrects is not null).Select(it => it.Corrects!.Value).ToHashSet();
         return new(
             item.Id,
@@ -67,7 +68,7 @@ internal static class ItemStory
             item.Because,
             open?.Id,
             asRuled.LeftFailure?.Text,
-            [.. history.Select(it => Card(it, corrected.Contains(it.Id)))],
+            [.. history.Select(it => Card(it, corrected.Contains(it.Id)) with { Flags = [.. flags[it.Id]] })],
             laid is null ? [] : Trends.Of(laid.Ruling),
             changes
         );
@@ -97,6 +98,7 @@ internal static class ItemStory
                 null,
                 ["The record is kept to the letter; export it to read it."],
                 [],
+                [],
                 []
             );
         var words = new List<string>();
@@ -115,7 +117,7 @@ internal static class ItemStory
         if (it.Remarks is { } remarks)
             words.Add(remarks);
         var instrument = it.Instrument is { } kit
-            ? $"{kit.Name}, serial {kit.Serial}, calibrated to {kit.CalibrationDue:yyyy-MM-dd}, {kit.TestLeadName}"
+            ? $"{kit.Name}, serial {kit.Serial}, calibrated to {kit.CalibrationDue:yyyy-MM-dd}, {CheckOf(kit)}{kit.TestLeadName}"
             : null;
         return new(
             row.Id,
@@ -130,7 +132,29 @@ internal static class ItemStory
             instrument,
             words,
             [.. it.Corrects is null ? it.Readings.Where(reading => reading.Fault is null).Select(reading => Reading(reading, it)) : []],
-            [.. (it.Isolation ?? []).Select(line => $"{AtSite(line.At, it):HH:mm:ss} {line.Text}")]
+            [.. (it.Isolation ?? []).Select(line => $"{AtSite(line.At, it):HH:mm:ss} {line.Text}")],
+            []
+        );
+    }
+
+    private static string CheckOf(KitInHand kit) =>
+        kit.Checked is { } check
+            ? $"{(check.IsGood ? "good at" : "failed")} its check with {check.CheckBox} on {check.At:yyyy-MM-dd}, "
+            : "";
+
+    /// <summary>What a lead was asked to look at again, and what came of it; the house's own matter, so a client's viewer sees
+    /// none.</summary>
+    private static async Task<ILookup<Guid, string>> FlagsAsync(List<Inspection> history, OsierwandDb db, CancellationToken cancel)
+    {
+        var ids = history.Select(it => it.Id).ToArray();
+        var flags = await db
+            .ReviewFlags.AsNoTracking()
+            .Where(it => ids.Contains(it.InspectionId))
+            .OrderBy(it => it.At)
+            .ToListAsync(cancel);
+        return flags.ToLookup(
+            it => it.InspectionId,
+            it => it.SeenBy is null ? $"{it.Why} A lead has not looked at it yet." : $"{it.Why} {it.SeenBy}: {it.Decision}"
         );
     }
 

@@ -139,6 +139,7 @@ public sealed record ChangeCard(DateTimeOffset At, string By, string Reason, IRe
 /// <param name="IsTakenBack">A later record corrects it.</param>
 /// <param name="Isolation">How hard-wired equipment was isolated and restored, deed by deed, by the site's clock; empty where nothing
 /// was.</param>
+/// <param name="Flags">Why a lead was asked to look at it again, and what came of it.</param>
 public sealed record PastInspectionCard(
     Guid Id,
     DateOnly Date,
@@ -152,7 +153,8 @@ public sealed record PastInspectionCard(
     string? Instrument,
     IReadOnlyList<string> Words,
     IReadOnlyList<PastReadingCard> Readings,
-    IReadOnlyList<string> Isolation
+    IReadOnlyList<string> Isolation,
+    IReadOnlyList<string> Flags
 );
 
 /// <param name="Detail">Under which condition.</param>

@@ -15,6 +15,8 @@ internal static class ItemDates
     public static ItemStanding After(ItemStanding before, ItemState stateBefore, BenchState state, InspectionRecord record)
     {
         var left = before with { LockLeft = LockAfter(before.LockLeft, state.Isolation, record) };
+        if (record is { Outcome: Outcome.NotTested, Next: { } look })
+            return left with { LastLookedOn = record.Times.Date, VisualDue = look.VisualDue };
         if (record.Outcome is Outcome.NotTested or Outcome.Findings)
             return left;
         var after = left with

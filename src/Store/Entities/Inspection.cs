@@ -50,6 +50,9 @@ public sealed class Inspection
     /// (<see cref="Core.Records.RecordChain"/>).</summary>
     public short Chain { get; set; } = RecordChain.Form;
 
+    /// <summary>The instrument that the record names, said by the database from it; null where it names none.</summary>
+    public Guid? InstrumentId { get; private set; }
+
     /// <summary>The item's revision that this record made.</summary>
     public int Revision { get; set; }
 

@@ -1,4 +1,5 @@
 using Microsoft.AspNetCore.Identity;
+using Osierwand.Core.Competences;
 
 namespace Osierwand.Store.Entities;
 
@@ -27,6 +28,19 @@ public sealed class Person : IdentityUser<Guid>
     /// <summary>The last one-time code that was accepted, and the 30-second step it was accepted in: no code serves twice.</summary>
     public string? LastCode { get; set; }
     public long? LastCodeStep { get; set; }
+}
+
+/// <summary>What somebody was found competent to test, by what evidence and until when.</summary>
+public sealed class PersonCompetence
+{
+    public const int LongestEvidence = 300;
+
+    public Guid PersonId { get; set; }
+    public Competence Competence { get; set; }
+
+    /// <summary>The last day it holds; null where it does not lapse.</summary>
+    public DateOnly? ExpiresOn { get; set; }
+    public required string Evidence { get; set; }
 }
 
 /// <summary>A client whose register and papers a viewer reads.</summary>

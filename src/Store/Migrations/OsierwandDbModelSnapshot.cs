@@ -598,6 +598,12 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("bytea")
                         .HasColumnName("hash");
 
+                    b.Property<Guid?>("InstrumentId")
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("uuid")
+                        .HasColumnName("instrument_id")
+                        .HasComputedColumnSql("((record->'instrument')->>'id')::uuid", true);
+
                     b.Property<bool>("IsTest")
                         .HasColumnType("boolean")
                         .HasColumnName("is_test");
@@ -667,6 +673,10 @@ namespace Osierwand.Store.Migrations
                         .IsUnique()
                         .HasDatabaseName("ix_inspections_client_id_book_number");
 
+                    b.HasIndex("InstrumentId", "TestedAt")
+                        .HasDatabaseName("ix_inspections_instrument_id_tested_at")
+                        .HasFilter("instrument_id IS NOT NULL");
+
                     b.HasIndex("ItemId", "TestedAt")
                         .HasDatabaseName("ix_inspections_item_id_tested_at");
 
@@ -674,51 +684,6 @@ namespace Osierwand.Store.Migrations
                         .HasDatabaseName("ix_inspections_round_id_item_id");
 
                     b.ToTable("inspections", (string)null);
-                });
-
-            modelBuilder.Entity("Osierwand.Store.Entities.Instrument", b =>
-                {
-                    b.Property<Guid>("Id")
-                        .ValueGeneratedOnAdd()
-                        .HasColumnType("uuid")
-                        .HasColumnName("id");
-
-                    b.Property<string>("Accuracies")
-                        .IsRequired()
-                        .HasColumnType("json")
-                        .HasColumnName("accuracies");
-
-                    b.Property<DateOnly>("CalibrationDue")
-                        .HasColumnType("date")
-                        .HasColumnName("calibration_due");
-
-                    b.Property<string>("Name")
-                        .IsRequired()
-                        .HasColumnType("text")
-                        .HasColumnName("name");
-
-                    b.Property<double?>("NullOhm")
-                        .HasColumnType("double precision")
-                        .HasColumnName("null_ohm");
-
-                    b.Property<DateTimeOffset?>("NulledAt")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("nulled_at");
-
-                    b.Property<string>("Serial")
-                        .IsRequired()
-                        .HasColumnType("text")
-                        .HasColumnName("serial");
-
-                    b.Property<string>("TestLeadName")
-                        .IsRequired()
-                        .HasColumnType("text")
-                        .HasColumnName("test_lead_name");
-
-                    b.HasKey("Id")
-                        .HasName("pk_instruments");
-
-                    b.ToTable("instruments", (string)null);
                 });
 
             modelBuilder.Entity("Osierwand.Store.Entities.ItemChange", b =>
@@ -758,6 +723,219 @@ namespace Osierwand.Store.Migrations
                         .HasDatabaseName("ix_item_changes_item_id_at");
 
                     b.ToTable("item_changes", (string)null);
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.KitCheck", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid?>("CheckBoxId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("check_box_id");
+
+                    b.Property<bool>("IsGood")
+                        .HasColumnType("boolean")
+                        .HasColumnName("is_good");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("kind");
+
+                    b.Property<Guid>("KitItemId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("kit_item_id");
+
+                    b.PrimitiveCollection<string[]>("Lines")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("lines");
+
+                    b.Property<string>("Person")
+                        .IsRequired()
+                        .HasMaxLength(100)
+                        .HasColumnType("character varying(100)")
+                        .HasColumnName("person");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<string>("Result")
+                        .IsRequired()
+                        .HasColumnType("json")
+                        .HasColumnName("result");
+
+                    b.HasKey("Id")
+                        .HasName("pk_kit_checks");
+
+                    b.HasIndex("KitItemId", "At")
+                        .HasDatabaseName("ix_kit_checks_kit_item_id_at");
+
+                    b.ToTable("kit_checks", (string)null);
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.KitItem", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Accuracies")
+                        .IsRequired()
+                        .HasColumnType("json")
+                        .HasColumnName("accuracies");
+
+                    b.Property<DateOnly?>("CalibratedOn")
+                        .HasColumnType("date")
+                        .HasColumnName("calibrated_on");
+
+                    b.Property<DateOnly?>("CalibrationDue")
+                        .HasColumnType("date")
+                        .HasColumnName("calibration_due");
+
+                    b.Property<string>("Category")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("category");
+
+                    b.Property<string>("Certificate")
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("certificate");
+
+                    b.PrimitiveCollection<string[]>("CheckLines")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("check_lines");
+
+                    b.Property<string>("CheckTrouble")
+                        .HasColumnType("text")
+                        .HasColumnName("check_trouble");
+
+                    b.Property<DateTimeOffset?>("CheckedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("checked_at");
+
+                    b.Property<string>("CheckedBy")
+                        .HasColumnType("text")
+                        .HasColumnName("checked_by");
+
+                    b.Property<string>("CheckedWith")
+                        .HasColumnType("text")
+                        .HasColumnName("checked_with");
+
+                    b.PrimitiveCollection<string[]>("Drifts")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("drifts");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("kind");
+
+                    b.Property<string>("LookFitness")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("look_fitness");
+
+                    b.PrimitiveCollection<string[]>("LookLines")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("look_lines");
+
+                    b.Property<DateTimeOffset?>("LookedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("looked_at");
+
+                    b.Property<string>("Maker")
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("maker");
+
+                    b.Property<string>("Model")
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("model");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("name");
+
+                    b.Property<double?>("NullOhm")
+                        .HasColumnType("double precision")
+                        .HasColumnName("null_ohm");
+
+                    b.Property<string>("NullReason")
+                        .HasMaxLength(300)
+                        .HasColumnType("character varying(300)")
+                        .HasColumnName("null_reason");
+
+                    b.Property<DateTimeOffset?>("NulledAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("nulled_at");
+
+                    b.Property<bool>("NullsItself")
+                        .HasColumnType("boolean")
+                        .HasColumnName("nulls_itself");
+
+                    b.Property<string>("ProductStandard")
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("product_standard");
+
+                    b.Property<DateTimeOffset?>("RetiredAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("retired_at");
+
+                    b.Property<string>("Serial")
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("serial");
+
+                    b.Property<string>("StatedValues")
+                        .IsRequired()
+                        .HasColumnType("json")
+                        .HasColumnName("stated_values");
+
+                    b.HasKey("Id")
+                        .HasName("pk_kit_items");
+
+                    b.ToTable("kit_items", (string)null);
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.KitOfDay", b =>
+                {
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.PrimitiveCollection<Guid[]>("Items")
+                        .IsRequired()
+                        .HasColumnType("uuid[]")
+                        .HasColumnName("items");
+
+                    b.HasKey("PersonId")
+                        .HasName("pk_kits_of_day");
+
+                    b.ToTable("kits_of_day", (string)null);
                 });
 
             modelBuilder.Entity("Osierwand.Store.Entities.Measurement", b =>
@@ -958,6 +1136,33 @@ namespace Osierwand.Store.Migrations
                     b.ToTable("person_clients", (string)null);
                 });
 
+            modelBuilder.Entity("Osierwand.Store.Entities.PersonCompetence", b =>
+                {
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<string>("Competence")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("competence");
+
+                    b.Property<string>("Evidence")
+                        .IsRequired()
+                        .HasMaxLength(300)
+                        .HasColumnType("character varying(300)")
+                        .HasColumnName("evidence");
+
+                    b.Property<DateOnly?>("ExpiresOn")
+                        .HasColumnType("date")
+                        .HasColumnName("expires_on");
+
+                    b.HasKey("PersonId", "Competence")
+                        .HasName("pk_person_competences");
+
+                    b.ToTable("person_competences", (string)null);
+                });
+
             modelBuilder.Entity("Osierwand.Store.Entities.RegisterItem", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1128,6 +1333,57 @@ namespace Osierwand.Store.Migrations
                         .HasDatabaseName("ix_items_state_due_site_id");
 
                     b.ToTable("items", (string)null);
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.ReviewFlag", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("Decision")
+                        .HasColumnType("text")
+                        .HasColumnName("decision");
+
+                    b.Property<Guid>("InspectionId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("inspection_id");
+
+                    b.Property<Guid>("KitCheckId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("kit_check_id");
+
+                    b.Property<DateTimeOffset?>("SeenAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("seen_at");
+
+                    b.Property<string>("SeenBy")
+                        .HasMaxLength(100)
+                        .HasColumnType("character varying(100)")
+                        .HasColumnName("seen_by");
+
+                    b.Property<string>("Why")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("why");
+
+                    b.HasKey("Id")
+                        .HasName("pk_review_flags");
+
+                    b.HasIndex("At")
+                        .HasDatabaseName("ix_review_flags_at")
+                        .HasFilter("seen_at IS NULL");
+
+                    b.HasIndex("InspectionId", "KitCheckId")
+                        .IsUnique()
+                        .HasDatabaseName("ix_review_flags_inspection_id_kit_check_id");
+
+                    b.ToTable("review_flags", (string)null);
                 });
 
             modelBuilder.Entity("Osierwand.Store.Entities.Round", b =>
@@ -1538,6 +1794,28 @@ namespace Osierwand.Store.Migrations
                         .HasConstraintName("fk_item_changes_items_item_id");
                 });
 
+            modelBuilder.Entity("Osierwand.Store.Entities.KitCheck", b =>
+                {
+                    b.HasOne("Osierwand.Store.Entities.KitItem", "KitItem")
+                        .WithMany()
+                        .HasForeignKey("KitItemId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_kit_checks_kit_kit_item_id");
+
+                    b.Navigation("KitItem");
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.KitOfDay", b =>
+                {
+                    b.HasOne("Osierwand.Store.Entities.Person", null)
+                        .WithOne()
+                        .HasForeignKey("Osierwand.Store.Entities.KitOfDay", "PersonId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_kits_of_day_asp_net_users_person_id");
+                });
+
             modelBuilder.Entity("Osierwand.Store.Entities.PasswordLink", b =>
                 {
                     b.HasOne("Osierwand.Store.Entities.Person", null)
@@ -1565,6 +1843,16 @@ namespace Osierwand.Store.Migrations
                         .HasConstraintName("fk_person_clients_asp_net_users_person_id");
                 });
 
+            modelBuilder.Entity("Osierwand.Store.Entities.PersonCompetence", b =>
+                {
+                    b.HasOne("Osierwand.Store.Entities.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_person_competences_asp_net_users_person_id");
+                });
+
             modelBuilder.Entity("Osierwand.Store.Entities.RegisterItem", b =>
                 {
                     b.HasOne("Osierwand.Store.Entities.Client", "Client")
@@ -1584,6 +1872,18 @@ namespace Osierwand.Store.Migrations
                     b.Navigation("Client");
 
                     b.Navigation("Site");
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.ReviewFlag", b =>
+                {
+                    b.HasOne("Osierwand.Store.Entities.Inspection", "Inspection")
+                        .WithMany()
+                        .HasForeignKey("InspectionId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_review_flags_inspections_inspection_id");
+
+                    b.Navigation("Inspection");
                 });
 
             modelBuilder.Entity("Osierwand.Store.Entities.Round", b =>

@@ -23,6 +23,8 @@ const Standards = lazy(() => import('./standards/Standards'));
 const People = lazy(() => import('./people/People'));
 const OwnAccount = lazy(() => import('./people/OwnAccount'));
 const Books = lazy(() => import('./trust/Books'));
+const Kit = lazy(() => import('./kit/Kit'));
+const KitThing = lazy(() => import('./kit/KitThing'));
 const Signs = lazy(() => import('./signs/Signs'));
 
 const queries = new QueryClient({
@@ -55,6 +57,8 @@ const House = () => (
             <Route path="/register" element={<Register />} />
             <Route path="/register/:itemId" element={<ItemPage />} />
             <Route path="/standards/:standardId?" element={<Standards />} />
+            <Route path="/kit" element={<Kit />} />
+            <Route path="/kit/:kitId" element={<KitThing />} />
             <Route path="/signs" element={<Signs />} />
             <Route path="/people" element={<People />} />
             <Route path="/books" element={<Books />} />

@@ -344,7 +344,7 @@ public class InvariantTests
                     var written = Records.RecordWriter.Write(
                         state,
                         bench.Events,
-                        new(end.Kind),
+                        new(end.Kind, end.Kind == EndKind.Looked ? NotTestedReason.Pipe : null),
                         Guid.NewGuid(),
                         bench.Start.AddHours(8),
                         TimeZoneInfo.Utc,

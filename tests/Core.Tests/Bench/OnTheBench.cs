@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Osierwand.Core.Bench;
+using Osierwand.Core.Competences;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Intervals;
 using Osierwand.Core.Isolation;
@@ -58,6 +59,12 @@ internal sealed class OnTheBench(Ruling ruling)
         AppliedParts = [new("drip", AppliedPartType.CF)],
     };
 
+    /// <summary>Of somebody who may test everything.</summary>
+    public static readonly ImmutableArray<HeldCompetence> Competent =
+    [
+        .. CompetenceFor.All.Select(it => new HeldCompetence(it, null, "assessed")),
+    ];
+
     public static readonly KitInHand Analyser = new(
         Guid.Parse("00000000-0000-0000-0000-0000000000a1"),
         "Analyser",
@@ -79,7 +86,18 @@ internal sealed class OnTheBench(Ruling ruling)
         [],
         null,
         true
-    );
+    )
+    {
+        Pieces = [Piece(KitKind.VoltageIndicator, "V-0"), Piece(KitKind.VoltageIndicator, "V-1"), Piece(KitKind.VoltageIndicator, "V-2"), Piece(KitKind.ProvingUnit, "P-1")],
+    };
+
+    public static KitPiece Piece(
+        KitKind kind,
+        string name,
+        InstallationCategory? category = InstallationCategory.IV,
+        KitFitness fitness = KitFitness.Fit,
+        string? trouble = null
+    ) => new(Guid.NewGuid(), kind, name, null, category, fitness, null, trouble);
 
     public static Ruling RulingFor(
         Item item,
@@ -116,7 +134,7 @@ internal sealed class OnTheBench(Ruling ruling)
             PackVersion = PackLibrary.Find(pack)!.Version,
             Scope = Scopes.Usual(state),
             Kit = kit,
-            Technician = new(Guid.Parse("00000000-0000-0000-0000-000000000004"), "Ida", "IF", isLead, []),
+            Technician = new(Guid.Parse("00000000-0000-0000-0000-000000000004"), "Ida", "IF", isLead, Competent),
             Basis = new(
                 Place.Kitchen,
                 Usage.Normal,
@@ -224,12 +242,13 @@ internal sealed class OnTheBench(Ruling ruling)
             Words = words ?? (step == SafeIsolation.Identify ? "ring 3, fused unit 7; Ida of the kitchen; the fridge goes dark" : null),
         });
 
-    public Guid Prove(bool works = true, string indicator = "V-1", IndicatorKind type = IndicatorKind.TwoPole) =>
+    /// <param name="indicator">The first of the day's kit where none is named.</param>
+    public Guid Prove(bool works = true, string? indicator = null, IndicatorKind type = IndicatorKind.TwoPole) =>
         Happens(next => new IndicatorProved
         {
             Id = next.Id,
             At = next.At,
-            Indicator = indicator,
+            Indicator = indicator ?? Ruling.Kit?.Pieces.FirstOrDefault(it => it.Kind == KitKind.VoltageIndicator)?.Name ?? "V-1",
             Type = type,
             Works = works,
         });

@@ -1,6 +1,6 @@
 import { Box, type Theme, useMediaQuery } from '@mui/material';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { useNavigate } from 'react-router';
 import { api, ask, type Schema } from '../api/client';
 import { c } from '../design/tokens';
@@ -35,7 +35,9 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
   const [asking, setAsking] = useState<Asking | null>(null);
   const [said, say] = useState('');
   const isNarrow = useMediaQuery((theme: Theme) => theme.breakpoints.down('lg'));
-  const { item, round, kit } = ruling;
+  const { item, round } = ruling;
+  const laid = useSyncExternalStore(run.subscribe, () => run.get().laid);
+  const kit = laid.kit;
   usePageTitle(`${item.tag} on the bench`);
   const [, setRound] = useRoundInHand();
   const { standard, supply } = run.get().sheet;
@@ -265,7 +267,7 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
               borderBottom: { xs: `1px solid ${c.line}`, lg: 0 },
             }}
           >
-            <ItemColumn ruling={ruling} onPark={() => void park().then(() => navigate('/'))} />
+            <ItemColumn ruling={laid} onPark={() => void park().then(() => navigate('/'))} />
           </Box>
           <Box sx={{ gridArea: 'sheet', minWidth: 0 }}>
             <RunSheet
@@ -346,9 +348,9 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
           <Question
             asking={asking}
             onClose={() => setAsking(null)}
-            onNotTested={(notTested, remarks) => {
+            onNotTested={(end, notTested, remarks) => {
               setAsking(null);
-              save.mutate({ end: 'notTested', notTested, remarks });
+              save.mutate({ end, notTested, remarks });
             }}
             onHandOver={(words) => {
               setAsking(null);

@@ -23,7 +23,11 @@ import { WordsDialog } from './WordsDialog';
 export function Question(props: {
   asking: Asking;
   onClose: () => void;
-  onNotTested: (reason: Schema['NotTestedReason'], remarks: string | null) => void;
+  onNotTested: (
+    end: 'notTested' | 'looked',
+    reason: Schema['NotTestedReason'],
+    remarks: string | null,
+  ) => void;
   onDiscard: (reason: string) => void;
   onHandOver: (words: string) => void;
 }) {
@@ -255,9 +259,10 @@ function NotTestedDialog({
   onSave,
   onClose,
 }: {
-  onSave: (reason: Schema['NotTestedReason'], remarks: string | null) => void;
+  onSave: (end: 'notTested' | 'looked', reason: Schema['NotTestedReason'], remarks: string | null) => void;
   onClose: () => void;
 }) {
+  const looked = useShown(({ now }) => now.ends.find((it) => it.kind === 'looked')!);
   const reasons = useShown(({ sheet }) => sheet.phrases.notTested);
   const end = useShown(({ now }) => now.ends.find((it) => it.kind === 'notTested')!);
   const [reason, setReason] = useState<string | null>(null);
@@ -295,7 +300,9 @@ function NotTestedDialog({
             />
           </>
         )}
-        <Box sx={{ color: c.muted, mt: 2 }}>{end.why} Readings taken so far are kept in the record.</Box>
+        <Box sx={{ color: c.muted, mt: 2 }}>
+          {looked.isOpen ? looked.why : end.why} Readings taken so far are kept in the record.
+        </Box>
       </DialogContent>
       <DialogActions>
         <Button color="inherit" onClick={onClose}>
@@ -305,9 +312,15 @@ function NotTestedDialog({
           <Button
             variant="contained"
             disabled={!reason}
-            onClick={() => onSave(reason as Schema['NotTestedReason'], remarks.trim() || null)}
+            onClick={() =>
+              onSave(
+                looked.isOpen ? 'looked' : 'notTested',
+                reason as Schema['NotTestedReason'],
+                remarks.trim() || null,
+              )
+            }
           >
-            Save as not tested
+            {looked.isOpen ? 'Save as looked at, not tested' : 'Save as not tested'}
           </Button>
         )}
       </DialogActions>

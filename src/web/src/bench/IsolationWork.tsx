@@ -1,5 +1,6 @@
 import { Box, Button, TextField } from '@mui/material';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { c } from '../design/tokens';
 import { useDesk } from './desk';
 import type { Step } from './types';
@@ -91,31 +92,32 @@ function Words({ step }: { step: Step }) {
   );
 }
 
-/** The name of the indicator in hand, so that it is typed once a day. */
-let lastIndicator = '';
-
 function Prove() {
   const run = useRun();
   const { indicators, provingSources } = useShown(({ sheet }) => sheet.phrases);
   const proved = useShown(({ now }) => now.isolation?.indicator ?? null);
-  const [indicator, setIndicator] = useState(proved ?? lastIndicator);
+  const kit = useShown((shown) => shown.laid.kit ?? null);
+  const pieces = (kit?.pieces ?? []).filter((it) => it.kind === 'voltageIndicator') ?? [];
+  const [indicator, setIndicator] = useState(proved ?? pieces.find((it) => !it.trouble)?.name ?? '');
   const [type, setType] = useState(indicators[0]!.value);
   const [on, setOn] = useState(provingSources[0]!.value);
   const [reason, setReason] = useState('');
-  const whyNot = indicators.find((it) => it.value === type)?.whyNot;
+  const whyNot =
+    indicators.find((it) => it.value === type)?.whyNot ??
+    (pieces.length === 0
+      ? 'No voltage indicator is in today’s kit: choose one under Kit, after a look at it.'
+      : null);
   const isUnit = on === provingSources[0]!.value;
-  const isReady = indicator.trim() !== '' && !whyNot && (isUnit || reason.trim() !== '');
-  const tell = (works: boolean) => {
-    lastIndicator = indicator.trim();
+  const isReady = indicator !== '' && !whyNot && (isUnit || reason.trim() !== '');
+  const tell = (works: boolean) =>
     void run.happen({
       kind: 'indicatorProved',
-      indicator: indicator.trim(),
+      indicator,
       type: type as 'twoPole',
       on: on as 'provingUnit',
       reason: isUnit ? null : reason.trim(),
       works,
     });
-  };
   return (
     <Box sx={{ display: 'grid', gap: 1.25 }}>
       <Choice label="What it is" of={indicators} value={type} onChoose={setType} />
@@ -124,28 +126,30 @@ function Prove() {
           {whyNot}
         </Box>
       )}
+      <Choice
+        label="Which indicator of today’s kit"
+        of={pieces.map((it) => ({ value: it.name, text: it.name }))}
+        value={indicator}
+        onChoose={setIndicator}
+      />
+      {pieces
+        .filter((it) => it.trouble)
+        .map((it) => (
+          <Box key={it.id} sx={{ color: c.advice, fontSize: 14.5 }}>
+            {it.name}: {it.trouble} <Link to={`/kit/${it.id}`}>Look at it</Link>
+          </Box>
+        ))}
       <Choice label="Proved on" of={provingSources} value={on} onChoose={setOn} />
-      <Box sx={{ display: 'flex', gap: 1.25, flexWrap: 'wrap' }}>
+      {!isUnit && (
         <TextField
-          id="reading"
           size="small"
-          label="Which indicator: its tag or name"
-          value={indicator}
-          onChange={(event) => setIndicator(event.target.value)}
-          sx={{ flex: 1, minWidth: 220 }}
-          slotProps={{ htmlInput: { maxLength: 60, autoComplete: 'off' } }}
+          label="Why no proving unit was to be had"
+          value={reason}
+          onChange={(event) => setReason(event.target.value)}
+          sx={{ minWidth: 220 }}
+          slotProps={{ htmlInput: { maxLength: 200, autoComplete: 'off' } }}
         />
-        {!isUnit && (
-          <TextField
-            size="small"
-            label="Why no proving unit was to be had"
-            value={reason}
-            onChange={(event) => setReason(event.target.value)}
-            sx={{ flex: 1, minWidth: 220 }}
-            slotProps={{ htmlInput: { maxLength: 200, autoComplete: 'off' } }}
-          />
-        )}
-      </Box>
+      )}
       <Box sx={{ display: 'flex', gap: 1.25, flexWrap: 'wrap' }}>
         <Button variant="contained" disabled={!isReady} onClick={() => tell(true)}>
           Every indication seen

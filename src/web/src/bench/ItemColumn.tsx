@@ -2,12 +2,12 @@ import { Box, Button, MenuItem, TextField, type Theme, useMediaQuery } from '@mu
 import { useMutation } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api, ask, type Schema } from '../api/client';
-import { showDate, showDue, showTime } from '../api/dates';
+import { showDate, showDue } from '../api/dates';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 import { states } from '../register/words';
 import { useDesk } from './desk';
-import { freshRuling } from './benchRun';
+import { freshRuling, noKit } from './benchRun';
 import { keepSchool } from './school';
 import { useRun, useShown } from './useBench';
 
@@ -165,28 +165,53 @@ function Fact(props: { label: string; value: string; strong?: boolean; tone?: st
 
 function Kit({ kit }: { kit: NonNullable<Schema['Ruling']['kit']> }) {
   const run = useRun();
+  const lead = (kit.pieces ?? []).find((it) => it.kind === 'testLead');
   const nulling = useMutation({
-    mutationFn: () => ask(api.POST('/api/v1/kit/instrument/null')),
+    mutationFn: () =>
+      ask(
+        api.POST('/api/v1/kit/{kitId}/null', {
+          params: { path: { kitId: lead!.id } },
+          body: { text: null, reason: null },
+        }),
+      ),
     // A new null makes a new ruling: what was read by the old one keeps the old one.
     onSuccess: async () => run.judgeAgain(await freshRuling(run.itemId, run.roundId)),
   });
+  if (kit.id === noKit)
+    return (
+      <Box sx={{ borderTop: `1px solid ${c.line}`, pt: 1.5, fontSize: 14.5 }}>
+        <Box sx={{ color: c.advice, fontWeight: 600 }}>{kit.trouble}</Box>
+        <Button component={Link} to="/kit" size="small" variant="outlined" sx={{ mt: 1 }}>
+          Choose today’s kit
+        </Button>
+      </Box>
+    );
+  const others = (kit.pieces ?? []).filter((it) => it.kind !== 'testLead');
   return (
     <Box sx={{ borderTop: `1px solid ${c.line}`, pt: 1.5, fontSize: 14.5 }}>
-      <Box sx={{ color: c.muted, mb: 0.5 }}>Kit</Box>
+      <Box component={Link} to="/kit" sx={{ color: c.muted, display: 'block', mb: 0.5 }}>
+        Kit
+      </Box>
       <Box>
         {kit.name}, calibrated to {showDate(kit.calibrationDue)}
       </Box>
       <Box>
-        {kit.testLeadName},{' '}
-        {kit.nullOhm === null || kit.nullOhm === undefined ? 'not nulled' : `nulled ${kit.nullOhm} Ω`}
-        {kit.nulledAt && ` at ${showTime(kit.nulledAt)}`}
+        {lead ? lead.name : 'No test lead'}
+        {lead &&
+          (kit.nullOhm === null || kit.nullOhm === undefined ? ', not nulled' : `, nulled ${kit.nullOhm} Ω`)}
+        {kit.nulledAt && ` on ${showDate(kit.nulledAt)}`}
       </Box>
+      {!kit.nullsItself && (
+        <Box sx={{ color: c.bark }}>Type what it shows: the lead’s null is taken off here.</Box>
+      )}
+      {others.length > 0 && <Box sx={{ color: c.muted }}>{others.map((it) => it.name).join(', ')}</Box>}
       {(kit.trouble || !kit.connected) && (
         <Box sx={{ color: c.advice, fontWeight: 600, mt: 0.5 }}>
           {kit.trouble ?? 'It does not answer: readings are typed.'}
         </Box>
       )}
-      {kit.connected && (
+      {kit.warning && <Box sx={{ color: c.advice, mt: 0.5 }}>{kit.warning}</Box>}
+      {kit.connected && lead && (
         <Button
           size="small"
           sx={{ mt: 0.5, ml: -1.5 }}

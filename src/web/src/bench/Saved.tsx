@@ -46,8 +46,8 @@ export function Saved({
                   </>
                 ) : (
                   <>
-                    A formal visual: next look by <strong>{showDate(saved.next.visualDue)}</strong>; the date
-                    of the test stays
+                    {saved.outcome === 'notTested' ? 'Looked at, not tested' : 'A formal visual'}: next look
+                    by <strong>{showDate(saved.next.visualDue)}</strong>; the date of the test stays
                   </>
                 )
               ) : saved.outcome === 'fail' ? (

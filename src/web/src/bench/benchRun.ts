@@ -12,6 +12,8 @@ import {
 } from './types';
 
 export interface BenchShown {
+  /** As it was laid last: after a null or another kit it is laid anew. */
+  laid: Ruling;
   sheet: Sheet;
   now: Now;
   /** Fingerprints: of the ruling laid down, and of what is shown. */
@@ -28,6 +30,9 @@ export interface BenchShown {
   /** The server rules otherwise by now; the sheet is laid anew before it can be saved. */
   isOutdated: boolean;
 }
+
+/** The kit's number in a ruling of somebody who chose none. */
+export const noKit = '00000000-0000-0000-0000-000000000000';
 
 /**
  * One sheet on the bench: stores what happens, has it judged, and shows the answer. It decides nothing. An external store, so that each row
@@ -54,6 +59,7 @@ export class BenchRun {
     this.judge = judge;
     this.resumed = hasWork(draft.events);
     this.shown = {
+      laid: draft.ruling,
       sheet: view.sheet!,
       now: view.now,
       ruling: view.ruling,
@@ -107,7 +113,7 @@ export class BenchRun {
 
   /** Something happened: kept first, judged then. Resolves when it is judged. */
   happen(...made: (Happening | BenchEvent)[]): Promise<void> {
-    const events = made.map((it) => ('id' in it ? it : happened(it)));
+    const events = made.map((it) => ('id' in it ? it : happened(this.withKit(it))));
     this.draft = { ...this.draft, events: [...this.draft.events, ...events] };
     this.set({ pending: this.shown.pending + events.length });
     const stored = this.store();
@@ -117,6 +123,12 @@ export class BenchRun {
     });
     this.queue = judged.catch(() => {});
     return judged;
+  }
+
+  /** What is typed was shown by the instrument in hand: a sheet whose kit changes tells the two apart. */
+  private withKit(it: Happening): Happening {
+    const kit = this.draft.ruling.kit;
+    return it.kind === 'read' && kit && kit.id !== noKit ? { ...it, with: kit.id } : it;
   }
 
   /** Why a typed reading would not be understood; null when it would, and when nobody can tell now. */
@@ -138,6 +150,7 @@ export class BenchRun {
     this.judge = judge;
     this.sheetId = view.sheetId;
     this.set({
+      laid: this.draft.ruling,
       sheet: view.sheet!,
       now: view.now,
       ruling: view.ruling,

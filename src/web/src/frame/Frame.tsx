@@ -14,6 +14,7 @@ const everyone = ['lead', 'technician', 'viewer'];
 const rooms = [
   { to: '/', name: 'Today', for: ['lead', 'technician'] },
   { to: '/register', name: 'Register', for: everyone },
+  { to: '/kit', name: 'Kit', for: ['lead', 'technician'] },
   { to: '/standards', name: 'Standards', for: everyone },
   { to: '/signs', name: 'Signs', for: everyone },
   { to: '/people', name: 'People', for: ['lead'] },

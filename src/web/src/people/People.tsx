@@ -7,6 +7,7 @@ import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 import { usePageTitle } from '../frame/usePageTitle';
 import { Waiting } from '../frame/Waiting';
+import { Competences } from './Competences';
 import { LinkMade } from './LinkMade';
 import { PersonForm } from './PersonForm';
 import { roleWords } from './roles';
@@ -178,6 +179,9 @@ function Row({
                 {person.isClosed ? 'Open the account again' : 'Close the account'}
               </Button>
             </Box>
+            {person.role !== 'viewer' && !person.isClosed && (
+              <Competences personId={person.id} name={person.displayName} />
+            )}
             {change.error && (
               <Box sx={{ mt: 1.5 }}>
                 <Notice problem={change.error} />

@@ -296,6 +296,11 @@ function Past({ past, open }: { past: Schema['PastInspectionCard']; open: boolea
         </Box>
       </Box>
       <Box sx={{ pl: 5.5, pb: 1.75 }}>
+        {past.flags.map((line) => (
+          <Box key={line} sx={{ color: c.fail, fontWeight: 600 }}>
+            {line}
+          </Box>
+        ))}
         {past.words.map((line) => (
           <Box key={line} sx={{ color: past.outcome === 'fail' ? c.fail : c.advice }}>
             {line}

@@ -15,6 +15,7 @@ import { Waiting } from '../frame/Waiting';
 import { Discarded } from './Discarded';
 import { HandedOver } from './HandedOver';
 import { LeftOnBench } from './LeftOnBench';
+import { Ready } from './Ready';
 import { LocksLeft } from './LocksLeft';
 
 /** The open rounds, and what is due in the one in hand, room by room. */
@@ -86,6 +87,7 @@ export function Today() {
           </Button>
         )}
         {opening && <OpenRound onClose={() => setOpening(false)} />}
+        <Ready />
         <LocksLeft locks={page.data.locks} />
         <LeftOnBench />
         <HandedOver />

@@ -1,0 +1,44 @@
+using System.Collections.Immutable;
+using Microsoft.EntityFrameworkCore;
+using Osierwand.Core.Bench;
+using Osierwand.Core.Competences;
+using Osierwand.Store;
+using Osierwand.Store.Entities;
+
+namespace Osierwand.Server.People;
+
+/// <summary>Who holds which competence, until when.</summary>
+public sealed class CompetenceBook(OsierwandDb db)
+{
+    /// <summary>In the order of the enumeration: a ruling's fingerprint runs over it.</summary>
+    internal async Task<ImmutableArray<HeldCompetence>> HeldByAsync(Guid person, CancellationToken cancel)
+    {
+        var held = await db
+            .PersonCompetences.Where(it => it.PersonId == person)
+            .Select(it => new HeldCompetence(it.Competence, it.ExpiresOn, it.Evidence))
+            .ToListAsync(cancel);
+        return [.. held.OrderBy(it => it.Competence)];
+    }
+
+    /// <summary>Names of the house's own people who may test this item today.</summary>
+    internal async Task<ImmutableArray<string>> WhoMayTestAsync(Ruling ruling, CancellationToken cancel)
+    {
+        var held = await (
+            from person in db.Users
+            join one in db.PersonCompetences on person.Id equals one.PersonId
+            where person.ClosedAt == null && person.Id != ruling.Technician.Id
+            select new
+            {
+                person.DisplayName,
+                Held = new HeldCompetence(one.Competence, one.ExpiresOn, one.Evidence),
+            }
+        ).ToListAsync(cancel);
+        return
+        [
+            .. held.GroupBy(it => it.DisplayName, it => it.Held)
+                .Where(it => CompetenceFor.Lacking(ruling.Item.Equipment, [.. it], ruling.Today).IsEmpty)
+                .Select(it => it.Key)
+                .Order(),
+        ];
+    }
+}
