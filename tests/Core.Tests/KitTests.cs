@@ -34,10 +34,7 @@ public class KitTests
         [.. BeforeUse.PointsOf(kind).Select(it => new KitAnswer(it.Point, true, TipMm: it.TakesLength ? tip : null))];
 
     private static KitAnswer[] But(KitKind kind, KitPoint point, string words = "worn") =>
-        [
-            .. AllGood(kind)
-                .Select(it => it.Point == point ? it with { IsGood = false, Words = words } : it),
-        ];
+        [.. AllGood(kind).Select(it => it.Point == point ? it with { IsGood = false, Words = words } : it)];
 
     [Theory]
     [InlineData(KitKind.Probes)]

@@ -195,7 +195,9 @@ public sealed class HubTests(World world) : IAsyncLifetime
             Kettle.Typed("insulation", ">500M"),
             Kettle.Answer("functional", true),
         ];
-        var due = await world.InDatabase(db => db.Kit.Where(it => it.Serial == "OW-SIM-2").Select(it => it.CalibrationDue).FirstAsync(Cancel));
+        var due = await world.InDatabase(db =>
+            db.Kit.Where(it => it.Serial == "OW-SIM-2").Select(it => it.CalibrationDue).FirstAsync(Cancel)
+        );
         await Calibrated(DateOnly.FromDateTime(DateTime.UtcNow).AddDays(-3));
         try
         {
@@ -282,7 +284,9 @@ public sealed class HubTests(World world) : IAsyncLifetime
     {
         var kettle = await Kettle.Register(await app.SignedIn());
         await using var line = await Line(app);
-        var due = await world.InDatabase(db => db.Kit.Where(it => it.Serial == "OW-SIM-2").Select(it => it.CalibrationDue).FirstAsync(Cancel));
+        var due = await world.InDatabase(db =>
+            db.Kit.Where(it => it.Serial == "OW-SIM-2").Select(it => it.CalibrationDue).FirstAsync(Cancel)
+        );
         await Calibrated(DateOnly.FromDateTime(DateTime.UtcNow).AddDays(-3));
         try
         {
@@ -349,7 +353,9 @@ public sealed class HubTests(World world) : IAsyncLifetime
     }
 
     private Task<int> Calibrated(DateOnly? until) =>
-        world.InDatabase(db => db.Kit.Where(it => it.Serial == "OW-SIM-2").ExecuteUpdateAsync(set => set.SetProperty(it => it.CalibrationDue, until), Cancel));
+        world.InDatabase(db =>
+            db.Kit.Where(it => it.Serial == "OW-SIM-2").ExecuteUpdateAsync(set => set.SetProperty(it => it.CalibrationDue, until), Cancel)
+        );
 
     private static async Task<MeasureRequest> Asked(Kettle kettle, IReadOnlyList<BenchEvent> events, string step) =>
         new(kettle.Item, kettle.Round, (await kettle.Lay()).Fingerprint, step, null, "press", Guid.NewGuid(), events);

@@ -189,8 +189,12 @@ public sealed class KitTests(World world)
         var kit = await Kit(maud);
         var path = $"/api/v1/kit/{kit["Bench analyser 2"].Text("id")}/check";
         var box = kit["Check box 1"].Text("id");
-        (await maud.Post(path, new { checkBoxId = box, read = new[] { new { key = "earth", text = "0.2" } } })).Body.Text("detail").ShouldContain("Insulation was not read");
-        (await maud.Post(path, new { checkBoxId = Guid.NewGuid(), read = new[] { new { key = "earth", text = "0.2" } } })).Status.ShouldBe(404);
+        (await maud.Post(path, new { checkBoxId = box, read = new[] { new { key = "earth", text = "0.2" } } }))
+            .Body.Text("detail")
+            .ShouldContain("Insulation was not read");
+        (await maud.Post(path, new { checkBoxId = Guid.NewGuid(), read = new[] { new { key = "earth", text = "0.2" } } })).Status.ShouldBe(
+            404
+        );
         (await maud.Post($"/api/v1/kit/{box}/check", new { checkBoxId = box, read = Array.Empty<object>() })).Status.ShouldBe(404);
         (await Kit(maud))["Bench analyser 2"].Text("checkedAt").ShouldBe(kit["Bench analyser 2"].Text("checkedAt"));
     }
@@ -279,7 +283,9 @@ public sealed class KitTests(World world)
         var path = $"/api/v1/kit/{made.Text("id")}/null";
         foreach (var text in new[] { "", "-0.01", ">0.3", "abc", "25", "0.04 A", "1,2,3" })
             (await maud.Post(path, new { text, reason = (string?)null })).Status.ShouldBe(422, text);
-        (await maud.Post(path, new { text = "0.51", reason = (string?)null })).Body.Text("detail").ShouldContain("too much for a good lead");
+        (await maud.Post(path, new { text = "0.51", reason = (string?)null }))
+            .Body.Text("detail")
+            .ShouldContain("too much for a good lead");
         (await maud.Post(path, new { text = "0.05", reason = (string?)null })).Status.ShouldBe(200);
         var (status, again) = await maud.Post(path, new { text = "80m", reason = (string?)null });
         (status, again.Text("telling").Contains("0.05 Ω before", StringComparison.Ordinal)).ShouldBe((200, true));
@@ -337,6 +343,10 @@ public sealed class KitTests(World world)
         var meter = (await Kit(ida))["Meter 7"];
         var sheet = await ida.Get($"/api/v1/kit/{meter.Text("id")}");
         sheet.GetProperty("unsuited").EnumerateArray().Select(it => it.GetString()!).ShouldContain(it => it.Contains("too coarse"));
-        meter.GetProperty("warnings").EnumerateArray().Select(it => it.GetString()!).ShouldContain(it => it.StartsWith("Calibration is due"));
+        meter
+            .GetProperty("warnings")
+            .EnumerateArray()
+            .Select(it => it.GetString()!)
+            .ShouldContain(it => it.StartsWith("Calibration is due"));
     }
 }

@@ -40,7 +40,7 @@ public sealed partial record BenchState
                 Assessment = assessment,
                 EarthsFound = standing,
                 Isolation = isolation,
-                Current = steps.FirstOrDefault(step => !step.IsOver)?.Step.Key,
+                Current = (Theirs(steps) ?? steps.FirstOrDefault(step => !step.IsOver))?.Step.Key,
                 Ends = [],
                 Refused = [],
                 IsParked = isParked,
@@ -50,6 +50,12 @@ public sealed partial record BenchState
             state = state with { Evaluation = Standing(state) };
             return state with { Ends = Bench.Ends.Of(state), Refused = [.. refused] };
         }
+
+        /// <summary>The look, where that is all that this person may do and it is not done.</summary>
+        private StepState? Theirs(ImmutableArray<StepState> steps) =>
+            sheet.IsMeasured && ruling.NotTheirs is not null
+                ? steps.FirstOrDefault(step => step is { Step: SheetStep.Look, IsOver: false })
+                : null;
 
         /// <summary>A confirmation that the readings have since contradicted stands no more.</summary>
         private Evaluated? Standing(BenchState state)

@@ -313,13 +313,7 @@ public sealed record Ruling
     public string Fingerprint => Own.Fingerprint ??= Convert.ToHexStringLower(SHA256.HashData(BenchJson.Bytes(Steady)).AsSpan(0, 12));
 
     /// <summary>Without what changes by itself.</summary>
-    private Ruling Steady =>
-        this with
-        {
-            Today = default,
-            HeldBy = [],
-            Kit = Kit is null ? null : Kit with { Connected = false },
-        };
+    private Ruling Steady => this with { Today = default, HeldBy = [], Kit = Kit is null ? null : Kit with { Connected = false } };
 
     /// <summary>Why an engine may not compute with it, or null.</summary>
     public string? Refusal() =>

@@ -120,7 +120,8 @@ internal static class SheetCards
     private static IEnumerable<string> Unsuitable(PlanStep.Measure step, Ruling ruling) =>
         ruling.Kit?.Chosen is not { } kit
             ? []
-            : kit.Accuracies.Where(it => it.Test == step.Test && Covers(it, step.Limit))
+            : kit
+                .Accuracies.Where(it => it.Test == step.Test && Covers(it, step.Limit))
                 .Select(it => Suitability.Trouble(it.AsFunction(), step.Limit, ruling.Pack))
                 .OfType<string>()
                 .Take(1)

@@ -23,7 +23,11 @@ internal static class Standings
         var steps = sheet.Steps.Select(step => OwnStanding(ruling, step, taken, look, confirmed)).ToArray();
         Stop(ruling, steps, earths);
         for (var at = 0; at < steps.Length; at++)
-            steps[at] = steps[at] with { Action = ActionOf(ruling, steps[at]), Start = MayStart(ruling, sheet.IsMeasured, steps, at, confirmed) };
+            steps[at] = steps[at] with
+            {
+                Action = ActionOf(ruling, steps[at]),
+                Start = MayStart(ruling, sheet.IsMeasured, steps, at, confirmed),
+            };
         return [.. steps];
     }
 
@@ -181,13 +185,7 @@ internal static class Standings
         return kit.Functions.Contains(plan.Under is Conditions.Leakage leakage ? $"{word}/{Words.Of(leakage.Kind)}" : word);
     }
 
-    private static May MayStart(
-        Ruling ruling,
-        bool isMeasured,
-        StepState[] steps,
-        int at,
-        IReadOnlyCollection<string> confirmed
-    )
+    private static May MayStart(Ruling ruling, bool isMeasured, StepState[] steps, int at, IReadOnlyCollection<string> confirmed)
     {
         var step = steps[at];
         if (step.WhyStopped is { } stopped)
@@ -212,6 +210,9 @@ internal static class Standings
             && step.Step is SheetStep.Measure { Powers: false }
         )
             return May.Refused("It is connected again: isolate it anew before this is measured.");
+        // Whoever does not isolate it looks at what can be seen without.
+        if (isMeasured && ruling.NotTheirs is not null)
+            return May.Given;
         return Blocker(ruling, steps, at) is { } before ? May.Refused(Settle(before)) : May.Given;
     }
 

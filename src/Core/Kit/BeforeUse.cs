@@ -51,18 +51,18 @@ public static class BeforeUse
         "Insulation whole over its length and at both entries; a tape repair is none",
         IsForLiveWork: false
     );
-    private static readonly KitPointCard Shrouded = new(
-        KitPoint.Shrouded,
-        "Clip and every detachable end shrouded",
-        IsForLiveWork: true
-    );
+    private static readonly KitPointCard Shrouded = new(KitPoint.Shrouded, "Clip and every detachable end shrouded", IsForLiveWork: true);
     private static readonly KitPointCard Marked = new(
         KitPoint.Marked,
         "Category and product standard marked and legible, on whatever is at the end of it too",
         IsForLiveWork: true
     );
     private static readonly KitPointCard Limited = new(KitPoint.CurrentLimited, "Fused or current limited", IsForLiveWork: true);
-    private static readonly KitPointCard Maker = new(KitPoint.SameMaker, "Lead and probe of the instrument's own maker", IsForLiveWork: true);
+    private static readonly KitPointCard Maker = new(
+        KitPoint.SameMaker,
+        "Lead and probe of the instrument's own maker",
+        IsForLiveWork: true
+    );
     private static readonly KitPointCard Length = new(KitPoint.Length, "Long enough to stand safely, not so long as to trip over", true);
     private static readonly KitPointCard Indications = new(
         KitPoint.EveryIndication,
@@ -74,7 +74,11 @@ public static class BeforeUse
         "No open terminal that could be live; housing, pins and strain relief whole",
         IsForLiveWork: false
     );
-    private static readonly KitPointCard Works = new(KitPoint.Works, "It works: its own lamp or battery test was seen", IsForLiveWork: false);
+    private static readonly KitPointCard Works = new(
+        KitPoint.Works,
+        "It works: its own lamp or battery test was seen",
+        IsForLiveWork: false
+    );
 
     /// <summary>Empty where a thing has no such look: an instrument and a check box are checked by figures.</summary>
     public static ImmutableArray<KitPointCard> PointsOf(KitKind kind) =>
@@ -123,11 +127,13 @@ public static class BeforeUse
     }
 
     private static Fault? TipFault(KitAnswer answer) =>
-        answer.TipMm is not { } tip ? answer.IsSprung
+        answer.TipMm is not { } tip
+            ? answer.IsSprung
                 ? null
                 : new Fault("tipMm", "Measure the bare tip, in millimetres, or say that its sheath is sprung.")
-        : !double.IsFinite(tip) || tip is < 0 or > 200 ? new Fault("tipMm", "A tip is 0 to 200 mm long.")
-        : null;
+            : !double.IsFinite(tip) || tip is < 0 or > 200
+                ? new Fault("tipMm", "A tip is 0 to 200 mm long.")
+                : null;
 
     private static bool TipIsTooLong(KitPointCard point, KitAnswer answer, Thresholds rules) =>
         point.TakesLength && !answer.IsSprung && Comparison.Above(answer.TipMm!.Value / 1000, rules.ProbeTip.Value);

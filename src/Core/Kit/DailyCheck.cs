@@ -23,7 +23,16 @@ public sealed record StatedValue(string Key, Test Test, string Name, double Valu
 
 /// <summary>One line of a daily check.</summary>
 /// <param name="Deviation">Of the tolerance, with its sign: 1 is at its upper end.</param>
-public sealed record CheckLine(string Key, string Name, string Stated, string Allowed, string Read, double Deviation, bool IsGood, bool IsNear);
+public sealed record CheckLine(
+    string Key,
+    string Name,
+    string Stated,
+    string Allowed,
+    string Read,
+    double Deviation,
+    bool IsGood,
+    bool IsNear
+);
 
 /// <summary>A whole check of an instrument against a check box.</summary>
 public sealed record CheckResult(ImmutableArray<CheckLine> Lines)
@@ -101,9 +110,10 @@ public static class DailyCheck
     {
         var points = earlier.Skip(Math.Max(0, earlier.Count - LookBack)).ToArray();
         var last = points.Length == 0 ? 0 : points[^1].Deviation;
-        var near = Math.Abs(last) < 1 && Comparison.AtLeast(Math.Abs(last), rules.CheckNear)
-            ? $"{name} has used {QuantityText.Number(Math.Abs(last) * 100)} % of its tolerance."
-            : null;
+        var near =
+            Math.Abs(last) < 1 && Comparison.AtLeast(Math.Abs(last), rules.CheckNear)
+                ? $"{name} has used {QuantityText.Number(Math.Abs(last) * 100)} % of its tolerance."
+                : null;
         if (points.Length < rules.CheckFew || points[0].Day == points[^1].Day || Math.Abs(last) >= 1)
             return new(key, null, near);
         var days = points.Select(it => (double)(it.Day.DayNumber - points[0].Day.DayNumber)).ToArray();

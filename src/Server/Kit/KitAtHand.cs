@@ -54,7 +54,13 @@ public sealed class KitAtHand(OsierwandDb db, InstrumentLine line, TimeProvider 
         {
             Pieces = [.. items.Where(it => it.Id != instrument.Id).Select(it => Piece(it, rules))],
             Checked = instrument.CheckedAt is { } at
-                ? new(at, instrument.CheckedBy ?? "", instrument.CheckedWith ?? "", instrument.CheckTrouble is null, [.. instrument.CheckLines])
+                ? new(
+                    at,
+                    instrument.CheckedBy ?? "",
+                    instrument.CheckedWith ?? "",
+                    instrument.CheckTrouble is null,
+                    [.. instrument.CheckLines]
+                )
                 : null,
             NullsItself = instrument.NullsItself,
             Warning = standing.Warnings.IsEmpty ? null : string.Join(" ", standing.Warnings),

@@ -97,8 +97,7 @@ internal static class KitChecking
     {
         var since = lastGood ?? (it.CalibratedOn is { } on ? new DateTimeOffset(on, TimeOnly.MinValue, TimeSpan.Zero) : default);
         var known = lastGood is null ? "its calibration" : $"its last good check on {lastGood:yyyy-MM-dd HH:mm}";
-        var measured = await db
-            .Standing()
+        var measured = await db.Standing()
             .Where(record => record.InstrumentId == it.Id && record.TestedAt > since)
             .Select(record => record.Id)
             .ToListAsync(cancel);
@@ -142,7 +141,10 @@ internal static class KitChecking
         if (!taken.IsAccepted(rules) && reason is null)
             return Refusals.Invalid(
                 "The null was not taken.",
-                new Fault("reason", $"{value} is more than {most}, too much for a good lead: look at it and at the post it is shorted on, or say why.")
+                new Fault(
+                    "reason",
+                    $"{value} is more than {most}, too much for a good lead: look at it and at the post it is shorted on, or say why."
+                )
             );
         var telling =
             before is { } last && taken.Differs(last, rules)
@@ -157,7 +159,10 @@ internal static class KitChecking
                 taken.At,
                 user,
                 true,
-                [$"Null {value}, {(sent.Text is null ? "measured" : "typed")}{(reason is null ? "" : $": {reason}")}", .. telling is null ? [] : new[] { telling }],
+                [
+                    $"Null {value}, {(sent.Text is null ? "measured" : "typed")}{(reason is null ? "" : $": {reason}")}",
+                    .. telling is null ? [] : new[] { telling },
+                ],
                 new { ohm = taken.Value.Value }
             )
         );
@@ -216,9 +221,7 @@ internal static class KitChecking
         var points = daily
             .Where(check => calibratedOn is not { } on || DateOnly.FromDateTime(check.At.UtcDateTime) >= on)
             .SelectMany(check =>
-                JsonSerializer
-                    .Deserialize<ImmutableArray<CheckLine>>(check.Result, KitAtHand.Stored)
-                    .Select(line => (check.At, Line: line))
+                JsonSerializer.Deserialize<ImmutableArray<CheckLine>>(check.Result, KitAtHand.Stored).Select(line => (check.At, Line: line))
             );
         return
         [
@@ -245,8 +248,7 @@ internal static class KitChecking
     }
 
     /// <summary>What an instrument measures, by what its maker states.</summary>
-    public static SetOf<Test> TestsOf(KitItem instrument) =>
-        SetOf<Test>.Of([.. KitAtHand.AccuraciesOf(instrument).Select(it => it.Test)]);
+    public static SetOf<Test> TestsOf(KitItem instrument) => SetOf<Test>.Of([.. KitAtHand.AccuraciesOf(instrument).Select(it => it.Test)]);
 
     private static Dictionary<string, string> ByKey(IReadOnlyList<TerminalRead> read)
     {

@@ -64,14 +64,7 @@ internal static class KitEndpoints
         );
     }
 
-    internal static KitCard CardOf(
-        KitItem it,
-        KitAtHand hand,
-        Thresholds rules,
-        string? onTheLine,
-        bool isToday,
-        TimeProvider time
-    )
+    internal static KitCard CardOf(KitItem it, KitAtHand hand, Thresholds rules, string? onTheLine, bool isToday, TimeProvider time)
     {
         var (standing, lead) = (hand.StandingOf(it, rules), KitAtHand.NullOf(it));
         return new(
@@ -191,8 +184,11 @@ internal static class KitEndpoints
         return
         [
             .. packs
-                .SelectMany(pack => SuitedTo.Of(pack, [.. KitAtHand.AccuraciesOf(it).Select(stated => stated.AsFunction())])
-                    .Select(trouble => $"{pack.ShortName}: {trouble}."))
+                .SelectMany(pack =>
+                    SuitedTo
+                        .Of(pack, [.. KitAtHand.AccuraciesOf(it).Select(stated => stated.AsFunction())])
+                        .Select(trouble => $"{pack.ShortName}: {trouble}.")
+                )
                 .Distinct(),
         ];
     }

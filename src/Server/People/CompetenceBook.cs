@@ -27,11 +27,7 @@ public sealed class CompetenceBook(OsierwandDb db)
             from person in db.Users
             join one in db.PersonCompetences on person.Id equals one.PersonId
             where person.ClosedAt == null && person.Id != ruling.Technician.Id
-            select new
-            {
-                person.DisplayName,
-                Held = new HeldCompetence(one.Competence, one.ExpiresOn, one.Evidence),
-            }
+            select new { person.DisplayName, Held = new HeldCompetence(one.Competence, one.ExpiresOn, one.Evidence) }
         ).ToListAsync(cancel);
         return
         [

@@ -108,7 +108,14 @@ internal static class CompetenceEndpoints
         {
             var row = before.Find(it => it.Competence == held.Competence);
             if (row is null)
-                db.PersonCompetences.Add(row = new() { PersonId = personId, Competence = held.Competence, Evidence = "" });
+                db.PersonCompetences.Add(
+                    row = new()
+                    {
+                        PersonId = personId,
+                        Competence = held.Competence,
+                        Evidence = "",
+                    }
+                );
             (row.ExpiresOn, row.Evidence) = (held.ExpiresOn, held.Evidence.Trim());
         }
         await db.SaveChangesAsync(cancel);

@@ -147,11 +147,7 @@ internal static class ItemStory
     private static async Task<ILookup<Guid, string>> FlagsAsync(List<Inspection> history, OsierwandDb db, CancellationToken cancel)
     {
         var ids = history.Select(it => it.Id).ToArray();
-        var flags = await db
-            .ReviewFlags.AsNoTracking()
-            .Where(it => ids.Contains(it.InspectionId))
-            .OrderBy(it => it.At)
-            .ToListAsync(cancel);
+        var flags = await db.ReviewFlags.AsNoTracking().Where(it => ids.Contains(it.InspectionId)).OrderBy(it => it.At).ToListAsync(cancel);
         return flags.ToLookup(
             it => it.InspectionId,
             it => it.SeenBy is null ? $"{it.Why} A lead has not looked at it yet." : $"{it.Why} {it.SeenBy}: {it.Decision}"

@@ -79,6 +79,12 @@ public class KitInHandTests
         bench.TestDead(Osierwand.Core.Isolation.Side.Supply, "L-N");
         bench.State.Refused.Length.ShouldBe(3);
         bench.State.Isolation.Story.ShouldBeEmpty();
+        // What can be seen without isolating is looked at all the same.
+        bench.State.Current.ShouldBe("visual");
+        bench.State.Steps.Single(it => it.Step.Key == "visual").Start.IsGiven.ShouldBeTrue();
+        bench.LookGood();
+        bench.State.EndOf(EndKind.Looked).IsOpen.ShouldBeTrue();
+        bench.State.Steps.ShouldAllBe(it => !it.Start.IsGiven);
     }
 
     [Fact]
@@ -112,9 +118,7 @@ public class KitInHandTests
         bench.State.EndOf(EndKind.Looked).IsOpen.ShouldBeFalse("nobody has looked");
         bench.LookGood();
         var record = Written(bench, new(EndKind.Looked, NotTestedReason.Pipe)).Value;
-        (record.Outcome, record.IsTest, record.KindOfInspection).ShouldBe(
-            (Outcome.NotTested, false, InspectionRecord.LookedNotTested)
-        );
+        (record.Outcome, record.IsTest, record.KindOfInspection).ShouldBe((Outcome.NotTested, false, InspectionRecord.LookedNotTested));
         record.NotTested!.Text.ShouldBe("Plumbed in, or on a pipe");
         record.Next!.Due.ShouldBe(bench.Ruling.Basis.Due, "the test stays as due as it was");
         record.Next.VisualDue.ShouldBeGreaterThan(bench.Ruling.Today);
@@ -139,15 +143,7 @@ public class KitInHandTests
     }
 
     private static Result<InspectionRecord> Written(OnTheBench bench, Ending ending) =>
-        RecordWriter.Write(
-            bench.State,
-            bench.Events,
-            ending,
-            Guid.NewGuid(),
-            bench.Start.AddHours(1),
-            TimeZoneInfo.Utc,
-            new(2026, 3, 1)
-        );
+        RecordWriter.Write(bench.State, bench.Events, ending, Guid.NewGuid(), bench.Start.AddHours(1), TimeZoneInfo.Utc, new(2026, 3, 1));
 
     private static OnTheBench Passed(KitInHand? kit)
     {
@@ -209,11 +205,7 @@ public class KitInHandTests
     {
         var kit = Analyser with
         {
-            Accuracies =
-            [
-                new(Test.EarthContinuity, 3, 2, 0.001, "ohm", 0, 0.2),
-                new(Test.EarthContinuity, 5, 5, 0.1, "ohm", 0.2, 20),
-            ],
+            Accuracies = [new(Test.EarthContinuity, 3, 2, 0.001, "ohm", 0, 0.2), new(Test.EarthContinuity, 5, 5, 0.1, "ohm", 0.2, 20)],
         };
         var fine = new BenchSession(RulingFor(Kettle, kit: kit), []).View().Sheet!.Steps.First(it => it.Key == "earthContinuity");
         fine.Needs.ShouldNotContain(it => it.Contains("too coarse"));

@@ -88,7 +88,13 @@ internal sealed class OnTheBench(Ruling ruling)
         true
     )
     {
-        Pieces = [Piece(KitKind.VoltageIndicator, "V-0"), Piece(KitKind.VoltageIndicator, "V-1"), Piece(KitKind.VoltageIndicator, "V-2"), Piece(KitKind.ProvingUnit, "P-1")],
+        Pieces =
+        [
+            Piece(KitKind.VoltageIndicator, "V-0"),
+            Piece(KitKind.VoltageIndicator, "V-1"),
+            Piece(KitKind.VoltageIndicator, "V-2"),
+            Piece(KitKind.ProvingUnit, "P-1"),
+        ],
     };
 
     public static KitPiece Piece(
