@@ -15,6 +15,8 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
     public DbSet<Client> Clients => Set<Client>();
     public DbSet<Site> Sites => Set<Site>();
     public DbSet<Round> Rounds => Set<Round>();
+    public DbSet<RoundItem> RoundItems => Set<RoundItem>();
+    public DbSet<RoundDayRow> RoundDays => Set<RoundDayRow>();
     public DbSet<RegisterItem> Items => Set<RegisterItem>();
     public DbSet<Inspection> Inspections => Set<Inspection>();
     public DbSet<Book> Books => Set<Book>();
@@ -76,7 +78,31 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             client.Property(it => it.Name).HasMaxLength(200);
         });
         builder.Entity<Site>(site => site.HasIndex(it => new { it.ClientId, it.Name }).IsUnique());
-        builder.Entity<Round>(round => round.HasIndex(it => new { it.SiteId, it.ClosedOn }));
+        builder.Entity<Round>(round =>
+        {
+            round.HasIndex(it => new { it.SiteId, it.ClosedOn });
+            round.Property(it => it.OwnPolicy).HasColumnType("json");
+        });
+        builder.Entity<RoundItem>(item =>
+        {
+            item.HasKey(it => new { it.RoundId, it.ItemId });
+            item.HasOne<Round>().WithMany().HasForeignKey(it => it.RoundId);
+            item.HasIndex(it => it.ItemId);
+            item.Property(it => it.ExcludedWhy).HasMaxLength(RoundItem.LongestWords);
+            item.Property(it => it.TestedBy).HasMaxLength(RoundItem.LongestWords);
+        });
+        builder.Entity<RoundDayRow>(day =>
+        {
+            day.ToTable("round_days");
+            day.HasKey(it => new
+            {
+                it.RoundId,
+                it.Day,
+                it.PersonId,
+            });
+            day.HasOne<Round>().WithMany().HasForeignKey(it => it.RoundId);
+            day.HasOne<Person>().WithMany().HasForeignKey(it => it.PersonId);
+        });
         builder.Entity<RegisterItem>(item =>
         {
             item.ToTable("items");
@@ -126,6 +152,7 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             inspection.HasIndex(it => new { it.ItemId, it.TestedAt });
             inspection.HasIndex(it => new { it.RoundId, it.ItemId });
             inspection.Property(it => it.InstrumentId).HasComputedColumnSql("((record->'instrument')->>'id')::uuid", stored: true);
+            inspection.Property(it => it.BenchSeconds).HasComputedColumnSql("bench_seconds(record)", stored: true);
             inspection.HasIndex(it => new { it.InstrumentId, it.TestedAt }).HasFilter("instrument_id IS NOT NULL");
         });
         builder.Entity<ItemChange>(change =>
@@ -280,6 +307,8 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             .HasQueryFilter(it => Sight.SeesAll || Items.Any(item => item.Id == it.ItemId && Sight.Clients.Contains(item.ClientId)));
         // What is on the benches, in the kit and in the trail is the house's own.
         builder.Entity<DiscardedSheet>().HasQueryFilter(it => Sight.SeesAll);
+        builder.Entity<RoundItem>().HasQueryFilter(it => Sight.SeesAll);
+        builder.Entity<RoundDayRow>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<KitItem>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<KitCheck>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<KitOfDay>().HasQueryFilter(it => Sight.SeesAll);

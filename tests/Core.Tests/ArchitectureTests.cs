@@ -81,6 +81,7 @@ public class ArchitectureTests
         "Diagnosis",
         "Forms",
         "Bench",
+        "Rounds",
         "Records",
         "Contracts",
     ];

@@ -10,9 +10,9 @@ async function takeIn(page: Page, name: string) {
   await form.getByLabel('Calibrated on').fill('2026-06-01');
   await form.getByLabel('Calibration due').fill('2099-06-01');
   await form.getByRole('button', { name: 'One more line' }).click();
-  await form.getByLabel('Step').fill('0.01');
-  await form.getByLabel('± %').fill('3');
-  await form.getByLabel('± steps').fill('2');
+  await form.getByLabel('Step', { exact: true }).fill('0.01');
+  await form.getByLabel('± %', { exact: true }).fill('3');
+  await form.getByLabel('± steps', { exact: true }).fill('2');
   await form.getByRole('button', { name: 'Take it in' }).click();
   await expect(page.getByRole('heading', { name })).toBeVisible();
 }

@@ -34,10 +34,10 @@ public sealed record Ahead(AheadKind Kind, string? Step, EndKind? End, string Wh
             return new(AheadKind.Settle, null, null, "Something failed: measure again with a reason, or save the fail.");
         if (
             state.Sheet.IsMeasured
-            && state.Ruling.NotTheirs is { } competence
+            && NotTheirs(state.Ruling) is { } theirs
             && state.Steps.FirstOrDefault(it => it.Step.Key == state.Current) is { Step: not SheetStep.Look }
         )
-            return new(AheadKind.Nothing, null, null, $"{competence} {HandItOn(state.Ruling)}");
+            return new(AheadKind.Nothing, null, null, theirs);
         if (state.Current is { } step)
             return new(AheadKind.Step, step, null, state.Sheet.Find(step)!.Name);
         var (pass, findings) = (state.EndOf(EndKind.Pass), state.EndOf(EndKind.Findings));
@@ -48,6 +48,9 @@ public sealed record Ahead(AheadKind Kind, string? Step, EndKind? End, string Wh
             ? new(AheadKind.End, null, open.Kind, open.Why)
             : new(AheadKind.Nothing, null, null, state.Ruling.Scope == Scope.FaultFinding ? findings.Why : pass.Why);
     }
+
+    /// <summary>Why this person does not test the item, and what becomes of it; null where they may.</summary>
+    public static string? NotTheirs(Ruling ruling) => ruling.NotTheirs is { } why ? $"{why} {HandItOn(ruling)}" : null;
 
     private static string HandItOn(Ruling ruling) =>
         ruling.HeldBy.IsEmpty

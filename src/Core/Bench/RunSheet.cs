@@ -116,10 +116,13 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
 {
     public SheetStep? Find(string key) => Steps.FirstOrDefault(step => step.Key == key);
 
-    public static RunSheet Of(Ruling ruling)
+    public static RunSheet Of(Ruling ruling) => Of(ruling.Pack, ruling.Item.Equipment, ruling.Policy, ruling.Scope, ruling.School);
+
+    /// <summary>As it would be laid down: a round is planned by it before anything lies on the bench.</summary>
+    public static RunSheet Of(RulePack pack, Item item, Policy policy, Scope scope, School school)
     {
-        var (pack, item) = (ruling.Pack, ruling.Item.Equipment);
-        var plan = Planner.Of(pack, item, ruling.Policy, ruling.Scope, InHand(ruling));
+        var kit = school == School.Meter ? Instrumentation.Meter : Instrumentation.Tester;
+        var plan = Planner.Of(pack, item, policy, scope, kit);
         var findings = FuseAndFlex.Check(item, pack).ToImmutableArray();
         var steps = new List<SheetStep>();
         if (plan.Steps.Any(step => step is PlanStep.Restore))
@@ -145,7 +148,7 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
         // A device is looked at whole: what its fuse and flex say stands there too, though no plan of a medical pack lists it.
         if (item.IsMedical && !findings.IsEmpty)
             steps.Insert(1, new SheetStep.FuseAndFlex(FuseAndFlex.Facts(item, pack).Summary(item), findings));
-        return new([.. WithPauses(steps, pack, item)], plan.Remarks, ScopeOf.IncludesMeasuring(ruling.Scope, ruling.Policy, item, pack));
+        return new([.. WithPauses(steps, pack, item)], plan.Remarks, ScopeOf.IncludesMeasuring(scope, policy, item, pack));
     }
 
     private static SheetStep OfIsolation(string step)
@@ -165,8 +168,6 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
             ),
         };
     }
-
-    private static Instrumentation InHand(Ruling ruling) => ruling.School == School.Meter ? Instrumentation.Meter : Instrumentation.Tester;
 
     /// <summary>Earth and polarity of one outlet follow one another, so that each outlet is plugged once.</summary>
     private static ImmutableArray<PlanStep> OutletByOutlet(ImmutableArray<PlanStep> steps, Item item)

@@ -39,7 +39,8 @@ internal static class StateCards
             Warning(state),
             state.Isolation.Story.IsEmpty && !state.Sheet.Steps.Any(step => step is SheetStep.Prove)
                 ? null
-                : Isolation(state.Isolation, say)
+                : Isolation(state.Isolation, say),
+            state.Sheet.IsMeasured ? Ahead.NotTheirs(state.Ruling) : null
         );
     }
 

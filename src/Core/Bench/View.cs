@@ -125,6 +125,7 @@ public sealed record Choice(string Value, string Text, string? WhyNot = null);
 /// <param name="Ahead">What the key that goes on does.</param>
 /// <param name="AllGood">What one key says of the look.</param>
 /// <param name="Failures">What failed, each with what can be voided.</param>
+/// <param name="NotTheirs">Why this person looks and does not test, and who does; null where they may.</param>
 /// <param name="Next">What the dates would be if it were saved now; null while it cannot pass.</param>
 public sealed record StateView(
     string? Current,
@@ -147,7 +148,8 @@ public sealed record StateView(
     IReadOnlyList<RefusedEvent> Refused,
     bool IsParked,
     string? Warning,
-    IsolationView? Isolation
+    IsolationView? Isolation,
+    string? NotTheirs
 );
 
 /// <summary>How far a safe isolation has come.</summary>

@@ -39,12 +39,6 @@ public sealed record KitLook(KitFitness Fitness, ImmutableArray<string> Lines);
 /// thing; one that was failed for live work alone may be kept for dead work.</summary>
 public static class BeforeUse
 {
-    private static readonly KitPointCard Tip = new(
-        KitPoint.Tip,
-        "Bare tip no longer than it may be; a spring-sheathed one closes over it",
-        IsForLiveWork: true,
-        TakesLength: true
-    );
     private static readonly KitPointCard Guards = new(KitPoint.FingerGuards, "Finger barriers whole", IsForLiveWork: false);
     private static readonly KitPointCard Insulation = new(
         KitPoint.Insulation,
@@ -81,23 +75,32 @@ public static class BeforeUse
     );
 
     /// <summary>Empty where a thing has no such look: an instrument and a check box are checked by figures.</summary>
-    public static ImmutableArray<KitPointCard> PointsOf(KitKind kind) =>
+    /// <param name="rules">Whose tip lengths are told; as shipped where none are given.</param>
+    public static ImmutableArray<KitPointCard> PointsOf(KitKind kind, Thresholds? rules = null) =>
         kind switch
         {
-            KitKind.Probes => [Tip, Guards, Insulation, Marked, Limited, Maker, Length],
+            KitKind.Probes => [Tip(rules), Guards, Insulation, Marked, Limited, Maker, Length],
             KitKind.TestLead => [Insulation, Shrouded, Marked, Maker, Length],
             KitKind.Clip => [Insulation, Shrouded, Marked, Maker],
-            KitKind.VoltageIndicator => [Tip, Guards, Insulation, Marked, Limited, Length, Indications],
+            KitKind.VoltageIndicator => [Tip(rules), Guards, Insulation, Marked, Limited, Length, Indications],
             KitKind.ProvingUnit => [Insulation, Works],
             KitKind.Adapter => [NoOpen, Insulation],
             _ => [],
         };
 
+    private static KitPointCard Tip(Thresholds? rules) =>
+        new(
+            KitPoint.Tip,
+            $"Bare tip at most {Show((rules ?? Thresholds.Shipped).ProbeTip)}, better {Show((rules ?? Thresholds.Shipped).ProbeTipBetter)} or sprung",
+            IsForLiveWork: true,
+            TakesLength: true
+        );
+
     /// <param name="forDeadWork">Whoever looked at it keeps it for dead work where live work is all that it failed for.</param>
     /// <returns>What came of it, or which point is not answered.</returns>
     public static Result<KitLook> Judge(KitKind kind, IReadOnlyList<KitAnswer> answers, bool forDeadWork, Thresholds rules)
     {
-        var points = PointsOf(kind);
+        var points = PointsOf(kind, rules);
         if (points.IsEmpty)
             return new Fault("kind", $"A {KitText.Of(kind)} has no such look.");
         if (answers.FirstOrDefault(answer => points.All(point => point.Point != answer.Point)) is { } foreign)

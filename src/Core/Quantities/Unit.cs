@@ -18,6 +18,7 @@ public sealed record Unit(string Symbol, string Label, Dimension Dimension, doub
     public static readonly Unit Microampere = new("uA", "µA", Dimension.Current, 1e-6);
     public static readonly Unit Second = new("s", "s", Dimension.Time, 1);
     public static readonly Unit Millisecond = new("ms", "ms", Dimension.Time, 1e-3);
+    public static readonly Unit Minute = new("min", "min", Dimension.Time, 60);
     public static readonly Unit Hour = new("h", "h", Dimension.Time, 3600);
     public static readonly Unit Volt = new("V", "V", Dimension.Voltage, 1);
     public static readonly Unit Millivolt = new("mV", "mV", Dimension.Voltage, 1e-3);
@@ -46,6 +47,7 @@ public sealed record Unit(string Symbol, string Label, Dimension Dimension, doub
         Milliampere,
         Microampere,
         Hour,
+        Minute,
         Second,
         Millisecond,
         Volt,

@@ -27,6 +27,9 @@ public sealed class Thresholds
         CheckAhead = Days("check-ahead");
         CheckFew = Count("check-few");
         KitKeeps = TimeSpan.FromSeconds(table.Of("kit-keeps", Dimension.Time).Si);
+        BenchUnknown = TimeSpan.FromSeconds(table.Of("bench-unknown", Dimension.Time).Si);
+        BenchFew = Count("bench-few");
+        BenchLongest = TimeSpan.FromSeconds(table.Of("bench-longest", Dimension.Time).Si);
         ProbeTip = new(table.Of("probe-tip", Dimension.Length).Si);
         ProbeTipBetter = new(table.Of("probe-tip-better", Dimension.Length).Si);
         InsulationVoltage = new(table.Of("insulation-voltage", Dimension.Voltage).Si);
@@ -92,6 +95,15 @@ public sealed class Thresholds
 
     /// <summary>How long a choice of kit, and a look at it before use, hold.</summary>
     public TimeSpan KitKeeps { get; }
+
+    /// <summary>Bench time of an item of whose kind nothing was inspected yet.</summary>
+    public TimeSpan BenchUnknown { get; }
+
+    /// <summary>Inspections from which an item's own bench time is taken.</summary>
+    public int BenchFew { get; }
+
+    /// <summary>A sheet that lay open for longer tells nothing of bench time.</summary>
+    public TimeSpan BenchLongest { get; }
 
     /// <summary>Tip of a probe left bare, at most; and better.</summary>
     public Metres ProbeTip { get; }

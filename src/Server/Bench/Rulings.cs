@@ -8,9 +8,11 @@ using Osierwand.Core.Intervals;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Kit;
 using Osierwand.Core.Planning;
+using Osierwand.Core.Rounds;
 using Osierwand.Core.Standards;
 using Osierwand.Server.Kit;
 using Osierwand.Server.People;
+using Osierwand.Server.Rounds;
 using Osierwand.Server.Standards;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
@@ -36,6 +38,15 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
             return new Fault("notFound", "There is no such item in this round.");
         if (round.ClosedOn is { } closed)
             return new Fault("round", $"This round was closed on {closed:yyyy-MM-dd}. Open the item in a round that is open.");
+        if (round.State is RoundState.Planned or RoundState.Review)
+            return new Fault(
+                "round",
+                round.State == RoundState.Planned
+                    ? "This round is planned and not open yet. A lead opens it."
+                    : "This round is in review. Take it back to open, and inspect the item then."
+            );
+        if (known.Excluded is { } excluded)
+            return new Fault("round", $"It is left out of this round: {excluded}. A lead takes it back in.");
         if (item.State == ItemState.Scrapped)
             return new Fault("item", $"{item.Tag} is scrapped. It is not inspected again; register what replaces it.");
         if (round.PackIdFor(item.Equipment) is not { } packId)
@@ -67,6 +78,9 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
         public required Client Client { get; init; }
         public required Site Site { get; init; }
         public required Round Round { get; init; }
+
+        /// <summary>Why the item is left out of the round, and who tests it; null where it is not.</summary>
+        public string? Excluded { get; init; }
     }
 
     /// <summary>In one question, by plain joins: every save asks it while others wait.</summary>
@@ -80,6 +94,10 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
             Client = item.Client,
             Site = item.Site,
             Round = round,
+            Excluded = db
+                .RoundItems.Where(it => it.RoundId == round.Id && it.ItemId == item.Id && it.ExcludedWhy != null)
+                .Select(it => it.ExcludedWhy + "; " + it.TestedBy + " tests it")
+                .FirstOrDefault(),
         };
 
     /// <summary>Sheets of an item that hold a failure and have not ended in a way that says so; a discarded one before one on its
@@ -162,7 +180,7 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
             PackVersion = PackLibrary.Find(packId)?.Version ?? "",
             RulesVersion = Thresholds.Shipped.Table.Version,
             House = house,
-            Policy = client.Policy,
+            Policy = RoundPolicy.Of(round, client),
             DecisionRule = client.DecisionRule,
             Scope = Scopes.Usual(item.State),
             School = School.ApplianceTester,

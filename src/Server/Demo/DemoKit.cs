@@ -237,7 +237,7 @@ internal static class DemoKit
         ];
     }
 
-    private static string Figure(double value) => value.ToString("0.####", System.Globalization.CultureInfo.InvariantCulture);
+    private static string Figure(double value) => value.ToString("0.###", System.Globalization.CultureInfo.InvariantCulture);
 
     private static string Json<T>(T it) => JsonSerializer.Serialize(it, KitAtHand.Stored);
 }

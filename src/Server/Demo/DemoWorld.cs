@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using Osierwand.Core.Records;
+using Osierwand.Core.Rounds;
 using Osierwand.Server.People;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
@@ -183,5 +184,6 @@ internal sealed class DemoRounds(Site site, DemoClient demo, string? openName, D
             StartsOn = from,
             EndsOn = to,
             ClosedOn = closed,
+            State = closed is null ? RoundState.Open : RoundState.Closed,
         };
 }

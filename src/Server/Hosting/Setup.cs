@@ -15,6 +15,7 @@ using Npgsql;
 using Osierwand.Server.Bench;
 using Osierwand.Server.Kit;
 using Osierwand.Server.People;
+using Osierwand.Server.Rounds;
 using Osierwand.Server.Trust;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
@@ -45,6 +46,7 @@ internal static class Setup
         services.Configure<BookOptions>(builder.Configuration.GetSection("Books"));
         services.AddScoped<Rulings>();
         services.AddScoped<KitAtHand>();
+        services.AddScoped<RoundPlanning>();
         services.AddScoped<CompetenceBook>();
         services.AddScoped<Measurements>();
         services.AddScoped<Trail>();

@@ -131,7 +131,7 @@ internal static class KitEndpoints
             new KitSheet(
                 CardOf(it, hand, rules, (await line.IdentityAsync(cancel))?.Serial, isToday, time),
                 KitEditing.DetailsOf(it),
-                BeforeUse.PointsOf(it.Kind),
+                BeforeUse.PointsOf(it.Kind, rules),
                 it.Kind == KitKind.Instrument ? await BoxesAsync(db, hand, it, rules, cancel) : [],
                 KitChecking.DriftOf([.. checks.Where(check => check.Kind == KitCheckKind.Daily).Reverse()], it.CalibratedOn, rules),
                 it.Kind == KitKind.Instrument ? await UnsuitedAsync(db, it, cancel) : [],

@@ -4,6 +4,7 @@ using Osierwand.Core.Equipment;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
 using Osierwand.Core.Records;
+using Osierwand.Core.Rounds;
 using Osierwand.Core.Standards;
 using Osierwand.Server.Bench;
 using Osierwand.Store;
@@ -42,7 +43,7 @@ internal static class ItemStory
             .ToListAsync(cancel);
         var open = await db
             .Rounds.AsNoTracking()
-            .Where(it => it.SiteId == item.SiteId && it.ClosedOn == null)
+            .Where(it => it.SiteId == item.SiteId && it.State == RoundState.Open)
             .OrderBy(it => it.EndsOn)
             .FirstOrDefaultAsync(cancel);
         var round = open ?? await LastRoundAsync(history, db, cancel);

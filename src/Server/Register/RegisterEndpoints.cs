@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using Osierwand.Core;
 using Osierwand.Core.Bench;
+using Osierwand.Core.Rounds;
 using Osierwand.Server.Bench;
 using Osierwand.Server.Hosting;
 using Osierwand.Server.People;
@@ -182,7 +183,7 @@ internal static class RegisterEndpoints
                 it.Tag,
                 it.Name,
                 Round = db
-                    .Rounds.Where(open => open.SiteId == it.SiteId && open.ClosedOn == null)
+                    .Rounds.Where(open => open.SiteId == it.SiteId && open.State == RoundState.Open)
                     .OrderByDescending(open => open.Id == round)
                     .ThenBy(open => open.EndsOn)
                     .Select(open => (Guid?)open.Id)

@@ -4,6 +4,7 @@ using Npgsql;
 using Osierwand.Core;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Records;
+using Osierwand.Core.Rounds;
 using Osierwand.Core.Standards;
 using Osierwand.Server.Hosting;
 using Osierwand.Server.Trust;
@@ -28,6 +29,9 @@ public sealed record StandardChoice(string Id, string Name, PackScope Scope);
 /// <param name="MedicalStandardId">For medical devices, where there are any.</param>
 /// <param name="NominalV">Of the site's mains, to neutral, kept with the site; null leaves what is known of it.</param>
 /// <param name="MainsHz">0 is direct current. Kept with the site; null leaves what is known of it.</param>
+/// <param name="StartsOn">Of a planned round; null begins today.</param>
+/// <param name="IsPlanned">Its items, days and people are chosen before it is opened; otherwise it is open at once, with whatever is due at
+/// the site.</param>
 public sealed record NewRound(
     string ClientCode,
     string ClientName,
@@ -37,7 +41,9 @@ public sealed record NewRound(
     string? MedicalStandardId,
     DateOnly EndsOn,
     double? NominalV = null,
-    double? MainsHz = null
+    double? MainsHz = null,
+    DateOnly? StartsOn = null,
+    bool IsPlanned = false
 );
 
 public sealed record OpenedRound(Guid Id);
@@ -132,11 +138,13 @@ internal static class OpenRound
             Name = sent.Name.Trim(),
             StandardId = sent.StandardId,
             MedicalStandardId = sent.MedicalStandardId,
-            StartsOn = today,
+            StartsOn = sent.IsPlanned ? sent.StartsOn ?? today : today,
+            IsPlanned = sent.IsPlanned,
+            State = sent.IsPlanned ? RoundState.Planned : RoundState.Open,
             EndsOn = sent.EndsOn,
         };
         db.Rounds.Add(round);
-        trail.Add("round opened", round.Name, round.Id, after: sent);
+        trail.Add(sent.IsPlanned ? "round planned" : "round opened", round.Name, round.Id, after: sent);
         try
         {
             await db.SaveChangesAsync(cancel);
@@ -178,6 +186,6 @@ internal static class OpenRound
             return new("medicalStandardId", $"“{medical}” is not a standard for medical devices.");
         if (new SiteMains(sent.NominalV, sent.MainsHz).Refusal() is { } mains)
             return mains;
-        return sent.EndsOn < today ? new("endsOn", "A round cannot end before it begins.") : null;
+        return sent.EndsOn < today || sent.EndsOn < sent.StartsOn ? new("endsOn", "A round cannot end before it begins.") : null;
     }
 }

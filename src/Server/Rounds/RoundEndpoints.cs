@@ -1,8 +1,11 @@
+using System.Security.Claims;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Judging;
+using Osierwand.Core.Rounds;
 using Osierwand.Core.Standards;
+using Osierwand.Server.Hosting;
 using Osierwand.Server.People;
 using Osierwand.Server.Standards;
 using Osierwand.Store;
@@ -72,14 +75,89 @@ internal static class RoundEndpoints
         rounds.MapGet("/today", Today).For(Access.Worker);
         rounds.MapGet("/form", OpenRound.Form).For(Access.Lead);
         rounds.MapPost("/", OpenRound.Open).For(Access.Lead);
+        rounds.MapGet("/", All).For(Access.Worker);
+        rounds.MapGet("/{roundId:guid}", One).For(Access.Worker);
+        rounds.MapPost("/{roundId:guid}/items", RoundEditing.Add).For(Access.Lead);
+        rounds.MapPost("/{roundId:guid}/take-out", RoundEditing.TakeOut).For(Access.Lead);
+        rounds.MapPost("/{roundId:guid}/leave-out", RoundEditing.LeaveThemOut).For(Access.Lead);
+        rounds.MapPost("/{roundId:guid}/take-back", RoundEditing.TakeBackIn).For(Access.Lead);
+        rounds.MapPost("/{roundId:guid}/move", RoundEditing.Move).For(Access.Lead);
+        rounds.MapPost("/{roundId:guid}/details", RoundEditing.Details).For(Access.Lead);
+        rounds.MapPost("/{roundId:guid}/days", RoundEditing.Days).For(Access.Lead);
+        rounds.MapPost("/{roundId:guid}/rooms", RoundEditing.Rooms).For(Access.Worker);
+        rounds.MapPost("/{roundId:guid}/state", RoundEditing.State).For(Access.Worker);
+        rounds.MapPost("/{roundId:guid}/split", RoundEditing.Split).For(Access.Lead);
+        rounds.MapPost("/{roundId:guid}/merge", RoundEditing.Merge).For(Access.Lead);
+        rounds.MapPost("/{roundId:guid}/duplicate", RoundEditing.Duplicate).For(Access.Lead);
     }
+
+    /// <summary>Closed ones that are still listed.</summary>
+    private const int ClosedShown = 20;
+
+    private static async Task<Ok<IReadOnlyList<RoundLine>>> All(OsierwandDb db, CancellationToken cancel)
+    {
+        var rounds = db.Rounds.AsNoTracking();
+        var closed = rounds
+            .Where(it => it.State == RoundState.Closed)
+            .OrderByDescending(it => it.ClosedOn)
+            .Take(ClosedShown)
+            .Select(it => it.Id);
+        var listed = await rounds
+            .Where(it => it.State != RoundState.Closed || closed.Contains(it.Id))
+            .OrderBy(it => it.StartsOn)
+            .Select(it => new
+            {
+                Round = it,
+                Client = it.Site.Client.Name,
+                Site = it.Site.Name,
+                Items = db.RoundItems.Count(item => item.RoundId == it.Id && item.ExcludedWhy == null),
+            })
+            .ToListAsync(cancel);
+        var ids = listed.Select(it => it.Round.Id).ToArray();
+        var saved = await db.Standing()
+            .Where(it => ids.Contains(it.RoundId) && it.Outcome != Outcome.Findings)
+            .GroupBy(it => new { it.RoundId, IsDone = it.Outcome != Outcome.NotTested })
+            .Select(it => new
+            {
+                it.Key.RoundId,
+                it.Key.IsDone,
+                Count = it.Select(one => one.ItemId).Distinct().Count(),
+            })
+            .ToListAsync(cancel);
+        return TypedResults.Ok<IReadOnlyList<RoundLine>>([
+            .. listed.Select(it => new RoundLine(
+                it.Round.Id,
+                it.Round.Name,
+                it.Client,
+                it.Site,
+                it.Round.State,
+                RoundMoves.Text(it.Round.State),
+                it.Round.StartsOn,
+                it.Round.EndsOn,
+                ShortNameOf(it.Round),
+                it.Items,
+                saved.FirstOrDefault(one => one.RoundId == it.Round.Id && one.IsDone)?.Count ?? 0,
+                saved.FirstOrDefault(one => one.RoundId == it.Round.Id && !one.IsDone)?.Count ?? 0
+            )),
+        ]);
+    }
+
+    private static async Task<Results<Ok<RoundPage>, ProblemHttpResult>> One(
+        Guid roundId,
+        RoundPlanning planning,
+        ClaimsPrincipal user,
+        CancellationToken cancel
+    ) =>
+        await planning.PageAsync(roundId, user.IsInRole(Person.Lead), cancel) is { } page
+            ? TypedResults.Ok(page)
+            : Refusals.NotFound("round");
 
     private static async Task<Ok<TodayPage>> Today(Guid? round, OsierwandDb db, TimeProvider time, CancellationToken cancel)
     {
         var today = DateOnly.FromDateTime(time.GetLocalNow().DateTime);
         var horizon = today.AddDays((await HousePacks.RulesAsync(db, cancel)).DueWindow);
         var open = await db
-            .Rounds.Where(it => it.ClosedOn == null && it.StartsOn <= today)
+            .Rounds.Where(it => it.State == RoundState.Open && it.StartsOn <= today)
             .OrderBy(it => it.EndsOn)
             .ThenBy(it => it.Name)
             .Select(it => new
@@ -107,6 +185,25 @@ internal static class RoundEndpoints
             .GroupBy(item => item.SiteId)
             .Select(site => new { site.Key, Count = site.Count() })
             .ToDictionaryAsync(it => it.Key, it => it.Count, cancel);
+        var planned = await db
+            .RoundItems.Where(it =>
+                it.ExcludedWhy == null
+                && db.Rounds.Any(round => round.Id == it.RoundId && round.IsPlanned && round.State == RoundState.Open)
+                && !db.Inspections.Any(seen =>
+                    seen.RoundId == it.RoundId
+                    && seen.ItemId == it.ItemId
+                    && seen.Outcome != Outcome.NotTested
+                    && seen.Outcome != Outcome.Findings
+                )
+            )
+            .GroupBy(it => it.RoundId)
+            .Select(round => new
+            {
+                round.Key,
+                Left = round.Count(),
+                Overdue = round.Count(it => it.Item.Due < today),
+            })
+            .ToDictionaryAsync(it => it.Key, cancel);
         var cards = open.Select(it => new RoundCard(
                 it.Round.Id,
                 it.Round.Name,
@@ -118,8 +215,12 @@ internal static class RoundEndpoints
                 NameOf(it.Round.StandardId),
                 ShortNameOf(it.Round),
                 it.Round.MedicalStandardId is { } medical ? NameOf(medical) : null,
-                (counts.GetValueOrDefault(it.Round.SiteId)?.Due ?? 0) + untested.GetValueOrDefault(it.Round.SiteId),
-                counts.GetValueOrDefault(it.Round.SiteId)?.Overdue ?? 0
+                it.Round.IsPlanned
+                    ? planned.GetValueOrDefault(it.Round.Id)?.Left ?? 0
+                    : (counts.GetValueOrDefault(it.Round.SiteId)?.Due ?? 0) + untested.GetValueOrDefault(it.Round.SiteId),
+                it.Round.IsPlanned
+                    ? planned.GetValueOrDefault(it.Round.Id)?.Overdue ?? 0
+                    : counts.GetValueOrDefault(it.Round.SiteId)?.Overdue ?? 0
             ))
             .ToList();
 
@@ -134,10 +235,20 @@ internal static class RoundEndpoints
             return TypedResults.Ok(new TodayPage([], null, null, [], locks));
         var due = await db
             .Items.Where(item =>
-                item.SiteId == chosen.Round.SiteId
-                && item.State != ItemState.Scrapped
-                && item.State != ItemState.Lost
-                && (item.Due == null || item.Due <= horizon || item.State != ItemState.InService)
+                chosen.Round.IsPlanned
+                    ? db.RoundItems.Any(it => it.RoundId == chosen.Round.Id && it.ItemId == item.Id && it.ExcludedWhy == null)
+                        && !db.Inspections.Any(it =>
+                            it.RoundId == chosen.Round.Id
+                            && it.ItemId == item.Id
+                            && it.Outcome != Outcome.NotTested
+                            && it.Outcome != Outcome.Findings
+                            && it.Corrects == null
+                            && !db.Inspections.Any(later => later.Corrects == it.Id)
+                        )
+                    : item.SiteId == chosen.Round.SiteId
+                        && item.State != ItemState.Scrapped
+                        && item.State != ItemState.Lost
+                        && (item.Due == null || item.Due <= horizon || item.State != ItemState.InService)
             )
             .OrderBy(item => item.Room)
             .ThenBy(item => item.Due)
@@ -153,7 +264,9 @@ internal static class RoundEndpoints
                 item.State,
             })
             .ToListAsync(cancel);
+        var order = chosen.Round.RoomOrder;
         var rooms = due.GroupBy(item => item.Room)
+            .OrderBy(room => Array.IndexOf(order, room.Key) is >= 0 and var at ? at : int.MaxValue)
             .Select(room => new RoomOfItems(
                 room.Key,
                 [
@@ -177,7 +290,9 @@ internal static class RoundEndpoints
         var saved = await db.Standing().Where(it => it.RoundId == round.Id).Select(it => new { it.ItemId, it.Outcome }).ToListAsync(cancel);
         var done = saved.Where(it => it.Outcome is not (Outcome.NotTested or Outcome.Findings)).Select(it => it.ItemId).ToHashSet();
         var open = saved.Where(it => it.Outcome == Outcome.NotTested).Select(it => it.ItemId).ToHashSet();
-        var items = await db.Items.CountAsync(item => item.SiteId == round.SiteId && item.State != ItemState.Scrapped, cancel);
+        var items = round.IsPlanned
+            ? await db.RoundItems.CountAsync(it => it.RoundId == round.Id && it.ExcludedWhy == null, cancel)
+            : await db.Items.CountAsync(item => item.SiteId == round.SiteId && item.State != ItemState.Scrapped, cancel);
         return new(items, done.Count, open.Except(done).Count());
     }
 

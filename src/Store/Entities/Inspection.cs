@@ -53,6 +53,9 @@ public sealed class Inspection
     /// <summary>The instrument that the record names, said by the database from it; null where it names none.</summary>
     public Guid? InstrumentId { get; private set; }
 
+    /// <summary>How long the item lay on the bench, said by the database from the record's times; null where it tells none.</summary>
+    public int? BenchSeconds { get; private set; }
+
     /// <summary>The item's revision that this record made.</summary>
     public int Revision { get; set; }
 

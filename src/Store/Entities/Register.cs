@@ -3,6 +3,7 @@ using Osierwand.Core.Equipment;
 using Osierwand.Core.Intervals;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Planning;
+using Osierwand.Core.Rounds;
 using Osierwand.Core.Standards;
 
 namespace Osierwand.Store.Entities;
@@ -84,9 +85,51 @@ public sealed class Round
     public DateOnly StartsOn { get; set; }
     public DateOnly EndsOn { get; set; }
     public DateOnly? ClosedOn { get; set; }
+    public RoundState State { get; set; } = RoundState.Open;
+
+    /// <summary>Only the planned items belong to it; otherwise everything at its site that is due.</summary>
+    public bool IsPlanned { get; set; }
+
+    /// <summary>What was agreed with the client, in words; it stands on every paper.</summary>
+    public string ScopeWords { get; set; } = "";
+
+    /// <summary>The client's choices where this round differs from them, as JSON of <see cref="Core.Planning.Policy"/>; null where it does
+    /// not.</summary>
+    public string? OwnPolicy { get; set; }
+
+    /// <summary>Why it differs.</summary>
+    public string? PolicyReason { get; set; }
+
+    /// <summary>Rooms in the order they are walked; those that are not named follow by name.</summary>
+    public string[] RoomOrder { get; set; } = [];
 
     /// <returns>Null for a medical device on a round without a medical standard: it is judged by none, never by the appliances'.</returns>
     public string? PackIdFor(Item item) => item.IsMedical ? MedicalStandardId : StandardId;
+}
+
+/// <summary>An item that a round was planned with, or that was left out of it.</summary>
+public sealed class RoundItem
+{
+    public const int LongestWords = 300;
+
+    public Guid RoundId { get; set; }
+    public Guid ItemId { get; set; }
+    public RegisterItem Item { get; set; } = null!;
+
+    /// <summary>Why it is left out; null where it belongs to the round.</summary>
+    public string? ExcludedWhy { get; set; }
+
+    /// <summary>Who tests what is left out, so that it falls between no two chairs.</summary>
+    public string? TestedBy { get; set; }
+}
+
+/// <summary>Bench time of one person on one day of a round.</summary>
+public sealed class RoundDayRow
+{
+    public Guid RoundId { get; set; }
+    public DateOnly Day { get; set; }
+    public Guid PersonId { get; set; }
+    public int Minutes { get; set; }
 }
 
 /// <summary>One thing in the register.</summary>

@@ -572,6 +572,12 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("json")
                         .HasColumnName("before");
 
+                    b.Property<int?>("BenchSeconds")
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("integer")
+                        .HasColumnName("bench_seconds")
+                        .HasComputedColumnSql("bench_seconds(record)", true);
+
                     b.Property<long>("BookNumber")
                         .HasColumnType("bigint")
                         .HasColumnName("book_number");
@@ -1401,6 +1407,10 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("date")
                         .HasColumnName("ends_on");
 
+                    b.Property<bool>("IsPlanned")
+                        .HasColumnType("boolean")
+                        .HasColumnName("is_planned");
+
                     b.Property<string>("MedicalStandardId")
                         .HasColumnType("text")
                         .HasColumnName("medical_standard_id");
@@ -1409,6 +1419,24 @@ namespace Osierwand.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("name");
+
+                    b.Property<string>("OwnPolicy")
+                        .HasColumnType("json")
+                        .HasColumnName("own_policy");
+
+                    b.Property<string>("PolicyReason")
+                        .HasColumnType("text")
+                        .HasColumnName("policy_reason");
+
+                    b.PrimitiveCollection<string[]>("RoomOrder")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("room_order");
+
+                    b.Property<string>("ScopeWords")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("scope_words");
 
                     b.Property<Guid>("SiteId")
                         .HasColumnType("uuid")
@@ -1423,6 +1451,12 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("date")
                         .HasColumnName("starts_on");
 
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("state");
+
                     b.HasKey("Id")
                         .HasName("pk_rounds");
 
@@ -1430,6 +1464,62 @@ namespace Osierwand.Store.Migrations
                         .HasDatabaseName("ix_rounds_site_id_closed_on");
 
                     b.ToTable("rounds", (string)null);
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.RoundDayRow", b =>
+                {
+                    b.Property<Guid>("RoundId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("round_id");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("date")
+                        .HasColumnName("day");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<int>("Minutes")
+                        .HasColumnType("integer")
+                        .HasColumnName("minutes");
+
+                    b.HasKey("RoundId", "Day", "PersonId")
+                        .HasName("pk_round_days");
+
+                    b.HasIndex("PersonId")
+                        .HasDatabaseName("ix_round_days_person_id");
+
+                    b.ToTable("round_days", (string)null);
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.RoundItem", b =>
+                {
+                    b.Property<Guid>("RoundId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("round_id");
+
+                    b.Property<Guid>("ItemId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("item_id");
+
+                    b.Property<string>("ExcludedWhy")
+                        .HasMaxLength(300)
+                        .HasColumnType("character varying(300)")
+                        .HasColumnName("excluded_why");
+
+                    b.Property<string>("TestedBy")
+                        .HasMaxLength(300)
+                        .HasColumnType("character varying(300)")
+                        .HasColumnName("tested_by");
+
+                    b.HasKey("RoundId", "ItemId")
+                        .HasName("pk_round_items");
+
+                    b.HasIndex("ItemId")
+                        .HasDatabaseName("ix_round_items_item_id");
+
+                    b.ToTable("round_items", (string)null);
                 });
 
             modelBuilder.Entity("Osierwand.Store.Entities.Session", b =>
@@ -1896,6 +1986,42 @@ namespace Osierwand.Store.Migrations
                         .HasConstraintName("fk_rounds_sites_site_id");
 
                     b.Navigation("Site");
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.RoundDayRow", b =>
+                {
+                    b.HasOne("Osierwand.Store.Entities.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_round_days_asp_net_users_person_id");
+
+                    b.HasOne("Osierwand.Store.Entities.Round", null)
+                        .WithMany()
+                        .HasForeignKey("RoundId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_round_days_rounds_round_id");
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.RoundItem", b =>
+                {
+                    b.HasOne("Osierwand.Store.Entities.RegisterItem", "Item")
+                        .WithMany()
+                        .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_round_items_items_item_id");
+
+                    b.HasOne("Osierwand.Store.Entities.Round", null)
+                        .WithMany()
+                        .HasForeignKey("RoundId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_round_items_rounds_round_id");
+
+                    b.Navigation("Item");
                 });
 
             modelBuilder.Entity("Osierwand.Store.Entities.Session", b =>

@@ -90,8 +90,8 @@ internal sealed class OnTheBench(Ruling ruling)
     {
         Pieces =
         [
-            Piece(KitKind.VoltageIndicator, "V-0"),
             Piece(KitKind.VoltageIndicator, "V-1"),
+            Piece(KitKind.VoltageIndicator, "V-0"),
             Piece(KitKind.VoltageIndicator, "V-2"),
             Piece(KitKind.ProvingUnit, "P-1"),
         ],

@@ -129,7 +129,7 @@ function Result({ it }: { it: Schema['InstrumentChecked'] }) {
           <Box sx={{ mt: 0.5 }}>
             {it.flagged === 0
               ? 'Nothing was saved with it since its last good check.'
-              : `${it.flagged} ${it.flagged === 1 ? 'record' : 'records'} measured with it since its last good check wait for a lead.`}{' '}
+              : `${it.flagged} ${it.flagged === 1 ? 'record' : 'records'} measured with it since its last good check ${it.flagged === 1 ? 'waits' : 'wait'} for a lead.`}{' '}
             Check again with fresh leads; if it stays out, it goes to calibration.
           </Box>
         )}

@@ -258,7 +258,7 @@ function Story({ checks }: { checks: readonly Schema['KitCheckLine'][] }) {
     <Box component="section" aria-label="Its checks">
       <Typography variant="h2">Its checks</Typography>
       {checks.length === 0 && <Box sx={{ color: c.bark, mt: 1 }}>None is kept yet.</Box>}
-      {checks.slice(0, 14).map((it) => (
+      {checks.slice(0, 8).map((it) => (
         <Box key={it.at + it.kind} sx={{ borderBottom: `1px solid ${c.line}`, py: 0.75, fontSize: 14.5 }}>
           <Box sx={{ display: 'flex', gap: 1.5 }}>
             <Box sx={{ fontWeight: 600, color: it.isGood ? 'inherit' : c.fail }}>

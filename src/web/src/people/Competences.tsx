@@ -74,7 +74,7 @@ function Editor(props: {
         return (
           <Box
             key={kind.competence}
-            sx={{ display: 'flex', gap: 1.25, alignItems: 'center', flexWrap: 'wrap', py: 0.25 }}
+            sx={{ display: 'flex', gap: 1.25, alignItems: 'center', flexWrap: 'wrap', py: 0.75 }}
           >
             <Checkbox
               checked={!!own}

@@ -1,0 +1,55 @@
+namespace Osierwand.Core.Rounds;
+
+/// <summary>Where a round stands.</summary>
+public enum RoundState
+{
+    Planned,
+    Open,
+
+    /// <summary>Walked; a lead looks at what came of it.</summary>
+    Review,
+    Closed,
+}
+
+/// <summary>How far a round has come.</summary>
+/// <param name="Left">Planned items that are neither done nor saved as not tested.</param>
+/// <param name="ToSee">Sheets with a failure that were discarded and that no lead has looked at.</param>
+public sealed record RoundTally(int Planned, int Done, int NotTested, int Left, int ToSee);
+
+/// <summary>What may become of a round, decided in this one place.</summary>
+public static class RoundMoves
+{
+    /// <returns>Why a round does not go there, or null.</returns>
+    public static string? Refusal(RoundState from, RoundState to, RoundTally tally, bool isLead) =>
+        (from, to) switch
+        {
+            _ when from == to => $"The round is {Text(to)} already.",
+            (RoundState.Planned, RoundState.Open) when !isLead => "A lead opens a round.",
+            (RoundState.Planned, RoundState.Open) when tally.Planned == 0 => "Nothing is planned in it yet.",
+            (RoundState.Planned, RoundState.Open) => null,
+            (RoundState.Open, RoundState.Planned) when tally.Done + tally.NotTested > 0 =>
+                "Something was inspected in it: it cannot be planned any more.",
+            (RoundState.Open, RoundState.Planned) when !isLead => "A lead takes a round back to planning.",
+            (RoundState.Open, RoundState.Planned) => null,
+            (RoundState.Open, RoundState.Review) => null,
+            (RoundState.Review, RoundState.Open) => null,
+            (RoundState.Review, RoundState.Closed) when !isLead => "A lead closes a round.",
+            (RoundState.Review, RoundState.Closed) when tally.Left > 0 => tally.Left == 1
+                ? "One item is neither done nor not tested with a reason: inspect it, say why not, or move it to another round."
+                : $"{tally.Left} items are neither done nor not tested with a reason: inspect them, say why not, or move them to another round.",
+            (RoundState.Review, RoundState.Closed) when tally.ToSee > 0 =>
+                $"{tally.ToSee} discarded sheets hold a failure that no lead has looked at: they stand on Today.",
+            (RoundState.Review, RoundState.Closed) => null,
+            (RoundState.Closed, _) => "A closed round stays closed: its papers are out. What is still to do is another round's.",
+            _ => $"A round that is {Text(from)} does not become {Text(to)}.",
+        };
+
+    public static string Text(RoundState state) =>
+        state switch
+        {
+            RoundState.Planned => "planned",
+            RoundState.Open => "open",
+            RoundState.Review => "in review",
+            _ => "closed",
+        };
+}
