@@ -75,7 +75,7 @@ public sealed class PlannedRoundTests(World world)
         (await it.Do("rooms", new { rooms = new[] { "Hall", "Bath" } })).Status.ShouldBe(204);
         Rooms(await it.Page()).ShouldBe(["Hall 2", "Bath 1", "Bar 1"]);
 
-        var people = empty.GetProperty("people").EnumerateArray().ToDictionary(one => one.Text("name"), one => one.Text("id"));
+        var people = empty.GetProperty("people").EnumerateArray().ToLookup(one => one.Text("name"), one => one.Text("id"));
         async Task<JsonElement> On(string who, int minutes)
         {
             var days = new[]
@@ -83,7 +83,7 @@ public sealed class PlannedRoundTests(World world)
                 new
                 {
                     day = Day(1),
-                    personId = people[who],
+                    personId = people[who].First(),
                     minutes,
                 },
             };

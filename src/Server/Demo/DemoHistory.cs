@@ -132,7 +132,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
             session.Events,
             new(kind, mishap.Reason, remarks),
             Guid.CreateVersion7(at),
-            at.AddMinutes(9),
+            at.AddMinutes(45),
             rounds.Site.Zone,
             round.StartsOn
         );
@@ -258,7 +258,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
             if (key == last)
                 throw new InvalidOperationException($"The demo inspection of {item.Name} does not get past {key}.");
             last = key;
-            at = at.AddSeconds(dice.Next(8, 40));
+            at = at.AddSeconds(dice.Next(25, 100));
             foreach (var it in Done(state.Sheet.Find(key)!, state, ruling, hidden, at, bad))
                 session.Append(it);
         }

@@ -146,6 +146,21 @@ internal static class DemoKit
         foreach (var it in chosen.Where(it => it.Kind is not KitKind.Instrument))
             (it.LookedAt, it.LookFitness) = (now.AddHours(-2), KitFitness.Fit);
         Checked(db, analyser, box, people.Single(it => it.UserName == "ida"), now);
+        foreach (var it in chosen.Where(it => it.LookedAt is not null))
+            db.KitChecks.Add(
+                new()
+                {
+                    Id = Guid.CreateVersion7(),
+                    KitItemId = it.Id,
+                    KitItem = it,
+                    Kind = KitCheckKind.Look,
+                    At = it.LookedAt!.Value,
+                    PersonId = people.Single(one => one.UserName == "ida").Id,
+                    Person = people.Single(one => one.UserName == "ida").DisplayName,
+                    IsGood = true,
+                    Result = "[]",
+                }
+            );
         db.Kit.AddRange([.. chosen, .. others]);
         foreach (var person in people.Where(it => it.UserName != DemoCatalogue.Viewer.UserName))
             db.KitsOfDay.Add(

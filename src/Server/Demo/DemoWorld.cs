@@ -44,6 +44,7 @@ internal static class DemoWorld
         var history = new DemoHistory(dice, today, people);
         foreach (var client in DemoCatalogue.Clients())
             Add(db, client, history, today);
+        DemoPlan.Add(db, people, today);
         // A client's own reader: of the hospital, whose papers matter most.
         var viewer = people.Single(it => it.UserName == DemoCatalogue.Viewer.UserName);
         var hospital = db.Clients.Local.Single(it => it.Code == DemoCatalogue.Viewer.Client);

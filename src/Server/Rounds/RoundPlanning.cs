@@ -42,7 +42,11 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, TimeProvider t
         var open = inIt.Where(it => it.Saved is null).ToArray();
         var people = await PeopleAsync(cancel);
         var days = await DaysAsync(round, people, cancel);
-        var plan = DayPlan.Of(days, [.. Rooms(round, open).SelectMany(room => room).Select(Work)], [.. people.Select(it => (it.Name, it.Held))]);
+        var plan = DayPlan.Of(
+            days,
+            [.. Rooms(round, open).SelectMany(room => room).Select(Work)],
+            [.. people.Select(it => (it.Name, it.Held))]
+        );
         var packs = new[] { round.StandardId, round.MedicalStandardId }
             .OfType<string>()
             .Distinct()

@@ -23,6 +23,8 @@ const Standards = lazy(() => import('./standards/Standards'));
 const People = lazy(() => import('./people/People'));
 const OwnAccount = lazy(() => import('./people/OwnAccount'));
 const Books = lazy(() => import('./trust/Books'));
+const Rounds = lazy(() => import('./rounds/Rounds'));
+const RoundPage = lazy(() => import('./rounds/RoundPage'));
 const Kit = lazy(() => import('./kit/Kit'));
 const KitThing = lazy(() => import('./kit/KitThing'));
 const Signs = lazy(() => import('./signs/Signs'));
@@ -52,6 +54,8 @@ const House = () => (
         <Suspense fallback={<Waiting what="Opening the room" />}>
           <Routes>
             <Route path="/" element={<Home />} />
+            <Route path="/rounds" element={<Rounds />} />
+            <Route path="/rounds/:roundId" element={<RoundPage />} />
             <Route path="/rounds/:roundId/bench/:itemId" element={<Bench />} />
             <Route path="/rounds/:roundId/new" element={<NewItem />} />
             <Route path="/register" element={<Register />} />

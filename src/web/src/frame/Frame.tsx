@@ -13,6 +13,7 @@ import { useRoundInHand } from './roundInHand';
 const everyone = ['lead', 'technician', 'viewer'];
 const rooms = [
   { to: '/', name: 'Today', for: ['lead', 'technician'] },
+  { to: '/rounds', name: 'Rounds', for: ['lead', 'technician'] },
   { to: '/register', name: 'Register', for: everyone },
   { to: '/kit', name: 'Kit', for: ['lead', 'technician'] },
   { to: '/standards', name: 'Standards', for: everyone },

@@ -10,13 +10,15 @@ import {
 } from '@mui/material';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState, type ChangeEvent } from 'react';
+import { useNavigate } from 'react-router';
 import { api, ask } from '../api/client';
 import { Notice } from '../frame/Notice';
 
-const inTwoWeeks = () => new Date(Date.now() + 14 * 86_400_000).toISOString().slice(0, 10);
+const inDays = (days: number) => new Date(Date.now() + days * 86_400_000).toISOString().slice(0, 10);
 
 /** A lead opens a round: where, and by which rules. The rules are chosen anew every time, never taken from the last round. */
-export function OpenRound({ onClose }: { onClose: () => void }) {
+export function OpenRound({ onClose, isPlanned = false }: { onClose: () => void; isPlanned?: boolean }) {
+  const navigate = useNavigate();
   const queries = useQueryClient();
   const form = useQuery({ queryKey: ['round-form'], queryFn: () => ask(api.GET('/api/v1/rounds/form')) });
   const [it, setIt] = useState({
@@ -26,7 +28,8 @@ export function OpenRound({ onClose }: { onClose: () => void }) {
     name: '',
     standardId: '',
     medicalStandardId: '',
-    endsOn: inTwoWeeks(),
+    startsOn: inDays(0),
+    endsOn: inDays(14),
     volts: '',
     hertz: '',
   });
@@ -42,6 +45,8 @@ export function OpenRound({ onClose }: { onClose: () => void }) {
             name: it.name,
             standardId: it.standardId,
             endsOn: it.endsOn,
+            startsOn: isPlanned ? it.startsOn : null,
+            isPlanned,
             nominalV: it.volts.trim() ? Number(it.volts.replace(',', '.')) : null,
             mainsHz: it.hertz ? Number(it.hertz) : null,
             clientName: known?.name ?? it.clientName,
@@ -49,9 +54,11 @@ export function OpenRound({ onClose }: { onClose: () => void }) {
           },
         }),
       ),
-    onSuccess: () => {
+    onSuccess: ({ id }) => {
       void queries.invalidateQueries({ queryKey: ['today'] });
+      void queries.invalidateQueries({ queryKey: ['rounds'] });
       onClose();
+      if (isPlanned) void navigate(`/rounds/${id}`);
     },
   });
   /** A site keeps its mains from round to round: what is known of it stands in the form. */
@@ -99,7 +106,7 @@ export function OpenRound({ onClose }: { onClose: () => void }) {
           open.mutate();
         }}
       >
-        <DialogTitle id="open-round">Open a round</DialogTitle>
+        <DialogTitle id="open-round">{isPlanned ? 'Plan a round' : 'Open a round'}</DialogTitle>
         <DialogContent sx={{ display: 'grid', gap: 2, pt: '8px !important' }}>
           {form.error && <Notice problem={form.error} />}
           <Box sx={{ display: 'grid', gridTemplateColumns: '130px 1fr', gap: 1.5 }}>
@@ -157,6 +164,8 @@ export function OpenRound({ onClose }: { onClose: () => void }) {
               <MenuItem value="0">direct current</MenuItem>
             </TextField>
           </Box>
+          {isPlanned &&
+            text('startsOn', 'From', { type: 'date', slotProps: { inputLabel: { shrink: true } } })}
           {text('endsOn', 'Until', { type: 'date', slotProps: { inputLabel: { shrink: true } } })}
           {open.error && <Notice problem={open.error} />}
         </DialogContent>
@@ -165,7 +174,7 @@ export function OpenRound({ onClose }: { onClose: () => void }) {
             Cancel
           </Button>
           <Button type="submit" variant="contained" disabled={open.isPending || !isVoltsANumber}>
-            Open the round
+            {isPlanned ? 'Plan it' : 'Open the round'}
           </Button>
         </DialogActions>
       </Box>
