@@ -107,7 +107,7 @@ public sealed class PlannedRoundTests(World world)
         ida.GetProperty("packing")
             .EnumerateArray()
             .Select(line => $"{line.Text("what")}: {line.Text("for")}")
-            .Intersect(["Lock-off set, voltage indicator, proving unit: 1 hard-wired item", "Spare fuses 13 A: 2, for 3 plugs"])
+            .Intersect(["Lock-off set, voltage indicator, proving unit: 1 hard-wired item", "Spare fuses 13 A: 2, for 4 fitted"])
             .Count()
             .ShouldBe(2);
 

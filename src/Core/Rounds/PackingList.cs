@@ -37,12 +37,7 @@ public static class PackingList
         foreach (
             var fuse in items.Where(it => it.Item.PlugFuse is not null).GroupBy(it => it.Item.PlugFuse!.Value.Value).OrderBy(it => it.Key)
         )
-            lines.Add(
-                new(
-                    $"Spare fuses {Number(fuse.Key)} A",
-                    $"{Spare(fuse.Count())}, for {fuse.Count()} {(fuse.Count() == 1 ? "plug" : "plugs")}"
-                )
-            );
+            lines.Add(new($"Spare fuses {Number(fuse.Key)} A", $"{Spare(fuse.Count())}, for {fuse.Count()} fitted"));
         if (items.Count > 0)
             lines.Add(new("Labels", $"{items.Count} and {Spare(items.Count)} for fails"));
         return lines.ToImmutable();

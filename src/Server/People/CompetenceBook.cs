@@ -27,13 +27,19 @@ public sealed class CompetenceBook(OsierwandDb db)
             from person in db.Users
             join one in db.PersonCompetences on person.Id equals one.PersonId
             where person.ClosedAt == null && person.Id != ruling.Technician.Id
-            select new { person.DisplayName, Held = new HeldCompetence(one.Competence, one.ExpiresOn, one.Evidence) }
+            select new
+            {
+                person.Id,
+                person.DisplayName,
+                Held = new HeldCompetence(one.Competence, one.ExpiresOn, one.Evidence),
+            }
         ).ToListAsync(cancel);
         return
         [
-            .. held.GroupBy(it => it.DisplayName, it => it.Held)
+            .. held.GroupBy(it => (it.Id, it.DisplayName), it => it.Held)
                 .Where(it => CompetenceFor.Lacking(ruling.Item.Equipment, [.. it], ruling.Today).IsEmpty)
-                .Select(it => it.Key)
+                .Select(it => it.Key.DisplayName)
+                .Distinct()
                 .Order(),
         ];
     }

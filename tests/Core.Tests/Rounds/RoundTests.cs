@@ -137,7 +137,7 @@ public class RoundTests
         list.ShouldContain("Lock-off set, voltage indicator, proving unit: 1 hard-wired item");
         list.ShouldContain("Foil or mesh: 1 class II case without metal");
         list.ShouldContain("Applied-part leads: 1 medical device");
-        list.ShouldContain("Spare fuses 13 A: 2, for 3 plugs");
+        list.ShouldContain("Spare fuses 13 A: 2, for 3 fitted");
         list.ShouldContain("Labels: 6 and 2 for fails");
         list.ShouldContain("Instrument: RCD trip times: 1 item");
     }
