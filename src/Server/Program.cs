@@ -8,6 +8,7 @@ using Osierwand.Server.Register;
 using Osierwand.Server.Rounds;
 using Osierwand.Server.Standards;
 using Osierwand.Server.Trust;
+using Osierwand.Server.UserChecks;
 using Serilog;
 
 var builder = WebApplication.CreateBuilder(args);
@@ -32,6 +33,7 @@ api.MapRounds();
 api.MapRegister();
 api.MapBench();
 api.MapKit();
+api.MapUserChecks();
 api.MapLabels();
 api.MapContract();
 api.MapStandards();

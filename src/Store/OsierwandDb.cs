@@ -15,6 +15,9 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
     public DbSet<Client> Clients => Set<Client>();
     public DbSet<Site> Sites => Set<Site>();
     public DbSet<Round> Rounds => Set<Round>();
+    public DbSet<PublicLink> PublicLinks => Set<PublicLink>();
+    public DbSet<UserCheck> UserChecks => Set<UserCheck>();
+    public DbSet<Photo> Photos => Set<Photo>();
     public DbSet<RoundItem> RoundItems => Set<RoundItem>();
     public DbSet<RoundDayRow> RoundDays => Set<RoundDayRow>();
     public DbSet<RegisterItem> Items => Set<RegisterItem>();
@@ -68,6 +71,7 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
         builder.HasPostgresExtension("pg_trgm");
         People(builder);
         KitAtHand(builder);
+        FromOutside(builder);
         Trust(builder);
         VisibleToPerson(builder);
         builder.Entity<Client>(client =>
@@ -229,6 +233,30 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
         });
     }
 
+    private static void FromOutside(ModelBuilder builder)
+    {
+        builder.Entity<PublicLink>(link =>
+        {
+            link.HasKey(it => it.Token);
+            link.Property(it => it.Token).HasMaxLength(40);
+            link.HasIndex(it => it.ItemId).IsUnique().HasFilter("revoked_at IS NULL");
+        });
+        builder.Entity<UserCheck>(check =>
+        {
+            check.Property(it => it.Words).HasMaxLength(UserCheck.LongestWords);
+            check.Property(it => it.Name).HasMaxLength(UserCheck.LongestName);
+            check.Property(it => it.Decision).HasMaxLength(UserCheck.LongestWords);
+            check.Property(it => it.SeenBy).HasMaxLength(100);
+            check.HasIndex(it => it.ItemId);
+            check.HasIndex(it => it.At).HasFilter("seen_at IS NULL AND report <> 'AllGood'");
+        });
+        builder.Entity<Photo>(photo =>
+        {
+            photo.Property(it => it.By).HasMaxLength(100);
+            photo.HasIndex(it => new { it.ItemId, it.At });
+        });
+    }
+
     private static void KitAtHand(ModelBuilder builder)
     {
         builder.Entity<KitItem>(kit =>
@@ -300,6 +328,9 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
         builder.Entity<Round>().HasQueryFilter(it => Sight.SeesAll || Sight.Clients.Contains(it.Site.ClientId));
         builder.Entity<RegisterItem>().HasQueryFilter(it => Sight.SeesAll || Sight.Clients.Contains(it.ClientId));
         builder.Entity<Inspection>().HasQueryFilter(it => Sight.SeesAll || Sight.Clients.Contains(it.ClientId));
+        builder.Entity<PublicLink>().HasQueryFilter(it => Sight.SeesAll || Sight.Clients.Contains(it.Item.ClientId));
+        builder.Entity<UserCheck>().HasQueryFilter(it => Sight.SeesAll || Sight.Clients.Contains(it.Item.ClientId));
+        builder.Entity<Photo>().HasQueryFilter(it => Sight.SeesAll || Sight.Clients.Contains(it.Item.ClientId));
         builder.Entity<Book>().HasQueryFilter(it => Sight.SeesAll || Sight.Clients.Contains(it.ClientId));
         builder.Entity<SignedHead>().HasQueryFilter(it => Sight.SeesAll || Sight.Clients.Contains(it.ClientId));
         builder

@@ -11,6 +11,10 @@ internal static class Limits
 
     /// <summary>What reads a great deal: a whole book, every record.</summary>
     public const string Heavy = "heavy";
+
+    /// <summary>What nobody is signed in for.</summary>
+    public const string Public = "public";
+    private const int PublicPerMinute = 30;
     private const int SignInsPerMinute = 20;
     private const int HeavyPerMinute = 10;
 
@@ -48,6 +52,7 @@ internal static class Limits
                     );
             };
             limits.AddPolicy(SignIn, http => PerAddress(http, configuration.GetValue("SignIn:PerMinute", SignInsPerMinute)));
+            limits.AddPolicy(Public, http => PerAddress(http, configuration.GetValue("Public:PerMinute", PublicPerMinute)));
             limits.AddPolicy(Heavy, http => PerAddress(http, configuration.GetValue("Heavy:PerMinute", HeavyPerMinute)));
         });
 

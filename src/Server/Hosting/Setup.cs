@@ -17,6 +17,7 @@ using Osierwand.Server.Kit;
 using Osierwand.Server.People;
 using Osierwand.Server.Rounds;
 using Osierwand.Server.Trust;
+using Osierwand.Server.UserChecks;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 using Serilog;
@@ -46,6 +47,7 @@ internal static class Setup
         services.Configure<BookOptions>(builder.Configuration.GetSection("Books"));
         services.AddScoped<Rulings>();
         services.AddScoped<KitAtHand>();
+        services.AddScoped<IPhotoStore, DatabasePhotos>();
         services.AddScoped<RoundPlanning>();
         services.AddScoped<CompetenceBook>();
         services.AddScoped<Measurements>();

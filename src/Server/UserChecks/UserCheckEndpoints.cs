@@ -1,0 +1,398 @@
+using System.Security.Claims;
+using System.Security.Cryptography;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using Npgsql;
+using Osierwand.Core;
+using Osierwand.Core.Bench;
+using Osierwand.Core.Judging;
+using Osierwand.Core.Looking;
+using Osierwand.Server.Hosting;
+using Osierwand.Server.People;
+using Osierwand.Server.Trust;
+using Osierwand.Store;
+using Osierwand.Store.Entities;
+using QRCoder;
+
+namespace Osierwand.Server.UserChecks;
+
+/// <summary>What the page behind an item's code tells, to a user or an inspector: this, and nothing more.</summary>
+/// <param name="Condition">In words: "in service", "out of use".</param>
+/// <param name="LastCheck">In words: "tested, pass"; null while it was never checked.</param>
+public sealed record PublicItem(
+    string Tag,
+    string Name,
+    string Condition,
+    bool IsOutOfUse,
+    string? LastCheck,
+    DateOnly? LastCheckedOn,
+    DateOnly? Due,
+    bool IsOverdue
+);
+
+/// <param name="Id">Made by the page; sending twice stores once.</param>
+public sealed record SendUserCheck(Guid Id, UserReport Report, string Words, string Name);
+
+public sealed record UserCheckKept(bool TookOutOfUse);
+
+/// <param name="Path">Of the public page; null where the item has no link.</param>
+public sealed record LinkCard(string? Path, DateTimeOffset? MadeAt);
+
+public sealed record UserCheckCard(
+    Guid Id,
+    Guid ItemId,
+    string Tag,
+    string Item,
+    string Place,
+    DateTimeOffset At,
+    UserReport Report,
+    string Words,
+    string Name,
+    bool TookOutOfUse,
+    Guid? PhotoId
+);
+
+public sealed record PhotoCard(Guid Id, PhotoOf Of, DateTimeOffset At, string By);
+
+public sealed record PhotoKept(Guid Id);
+
+public sealed record SeeUserCheck(string Decision);
+
+/// <summary>The page behind an item's code, and what comes of what is said there.</summary>
+internal static class UserCheckEndpoints
+{
+    /// <summary>A photo follows its report at once.</summary>
+    private static readonly TimeSpan PhotoFollows = TimeSpan.FromMinutes(15);
+    private const int MostShown = 50;
+    private const int MostPhotos = 40;
+    private const int TokenBytes = 16;
+
+    public static void MapUserChecks(this RouteGroupBuilder api)
+    {
+        var open = api.MapGroup("/public").WithTags("Public").RequireRateLimiting(Limits.Public);
+        open.MapGet("/{token}", Tell).For(Access.Anyone);
+        open.MapPost("/{token}/checks", Report).For(Access.Anyone);
+        open.MapPost("/{token}/checks/{checkId:guid}/photo", ReportPhoto).For(Access.Anyone).TakesUpTo(PhotoTaking.MostBytes);
+
+        var items = api.MapGroup("/register/{itemId:guid}").WithTags("Register");
+        items.MapGet("/link", Link).For(Access.Worker);
+        items.MapGet("/link/code", Code).For(Access.Worker);
+        items.MapPost("/link", MakeLink).For(Access.Lead);
+        items.MapPost("/link/revoke", RevokeLink).For(Access.Lead);
+        items.MapGet("/photos", Photos).For(Access.Reader);
+        items.MapPost("/photos", AddPhoto).For(Access.Worker).TakesUpTo(PhotoTaking.MostBytes);
+        api.MapGet("/photos/{photoId:guid}", Picture).WithTags("Register").For(Access.Reader);
+
+        var checks = api.MapGroup("/user-checks").WithTags("UserChecks");
+        checks.MapGet("/", Unseen).For(Access.Worker);
+        checks.MapPost("/{checkId:guid}/seen", Seen).For(Access.Worker);
+    }
+
+    /// <summary>From here on the request sees this item's client, and nothing else of the house.</summary>
+    private static async Task<RegisterItem?> ItemOfAsync(OsierwandDb db, string token, CancellationToken cancel)
+    {
+        if (token.Length > 40)
+            return null;
+        var item = await db
+            .PublicLinks.IgnoreQueryFilters()
+            .Where(it => it.Token == token && it.RevokedAt == null)
+            .Select(it => it.Item)
+            .IgnoreQueryFilters()
+            .FirstOrDefaultAsync(cancel);
+        if (item is not null)
+            db.Sight.VisibleTo(house: false, [item.ClientId]);
+        return item;
+    }
+
+    private static ProblemHttpResult NoSuchLink() =>
+        Refusals.Of(
+            StatusCodes.Status404NotFound,
+            "This link leads nowhere.",
+            "It may have been taken back. Ask whoever looks after the equipment; if something is dangerous, unplug it and keep others away."
+        );
+
+    private static async Task<Results<Ok<PublicItem>, ProblemHttpResult>> Tell(
+        string token,
+        OsierwandDb db,
+        TimeProvider time,
+        CancellationToken cancel
+    )
+    {
+        if (await ItemOfAsync(db, token, cancel) is not { } item)
+            return NoSuchLink();
+        var today = DateOnly.FromDateTime(time.GetUtcNow().UtcDateTime);
+        var isOut = item.State != ItemState.InService;
+        return TypedResults.Ok(
+            new PublicItem(
+                item.Tag,
+                item.Name,
+                isOut ? "out of use" : "in service",
+                isOut,
+                item.LastOutcome is { } outcome ? PhrasesOnOffer.Text(outcome).ToLowerInvariant() : null,
+                item.LastTestedOn ?? item.LastLookedOn,
+                item.Due,
+                item.Due < today
+            )
+        );
+    }
+
+    private static async Task<Results<Ok<UserCheckKept>, ProblemHttpResult>> Report(
+        string token,
+        SendUserCheck sent,
+        OsierwandDb db,
+        Trail trail,
+        TimeProvider time,
+        CancellationToken cancel
+    )
+    {
+        if (await ItemOfAsync(db, token, cancel) is not { } item)
+            return NoSuchLink();
+        if (Wrong(sent) is { } fault)
+            return Refusals.Invalid("Not sent.", fault);
+        if (await db.UserChecks.AsNoTracking().FirstOrDefaultAsync(it => it.Id == sent.Id, cancel) is { } known)
+            return known.ItemId == item.Id
+                ? TypedResults.Ok(new UserCheckKept(known.TookOutOfUse))
+                : Refusals.Of(StatusCodes.Status409Conflict, "Not sent.", "This number is another report's. Send it again.");
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        var tookOut =
+            UserLook.TakesOutOfUse(sent.Report)
+            && await db
+                .Items.Where(it => it.Id == item.Id && it.State == ItemState.InService)
+                .ExecuteUpdateAsync(
+                    set => set.SetProperty(it => it.State, ItemState.Quarantined).SetProperty(it => it.Revision, it => it.Revision + 1),
+                    cancel
+                ) > 0;
+        db.UserChecks.Add(
+            new()
+            {
+                Id = sent.Id,
+                ItemId = item.Id,
+                At = time.GetUtcNow(),
+                Report = sent.Report,
+                Words = sent.Words.Trim(),
+                Name = sent.Name.Trim(),
+                TookOutOfUse = tookOut,
+            }
+        );
+        trail.Add(
+            tookOut ? "item taken out of use by a user's report" : "user's report",
+            item.Tag,
+            item.Id,
+            after: new
+            {
+                Report = Words.Of(sent.Report),
+                sent.Words,
+                sent.Name,
+            }
+        );
+        try
+        {
+            await db.SaveChangesAsync(cancel);
+        }
+        catch (DbUpdateException clash) when (clash.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation })
+        {
+            return Refusals.Of(StatusCodes.Status409Conflict, "Sent already.", "The same report is kept; nothing was stored twice.");
+        }
+        await transaction.CommitAsync(cancel);
+        return TypedResults.Ok(new UserCheckKept(tookOut));
+    }
+
+    private static Fault? Wrong(SendUserCheck sent) =>
+        sent.Words.Length > UserCheck.LongestWords || sent.Name.Length > UserCheck.LongestName
+            ? new("words", $"At most {UserCheck.LongestWords} characters, and {UserCheck.LongestName} for a name.")
+        : UserLook.WantsWords(sent.Report) && string.IsNullOrWhiteSpace(sent.Words) ? new("words", "Say in a few words what is wrong.")
+        : KeptText.Unseen(sent.Words) is not null || KeptText.Unseen(sent.Name) is not null
+            ? new("words", "Something in the text cannot be shown. Type it anew.")
+        : null;
+
+    private static async Task<Results<Ok<PhotoKept>, ProblemHttpResult>> ReportPhoto(
+        string token,
+        Guid checkId,
+        HttpRequest request,
+        OsierwandDb db,
+        IPhotoStore photos,
+        TimeProvider time,
+        CancellationToken cancel
+    )
+    {
+        if (await ItemOfAsync(db, token, cancel) is not { } item)
+            return NoSuchLink();
+        var since = time.GetUtcNow() - PhotoFollows;
+        var check = await db.UserChecks.FirstOrDefaultAsync(it => it.Id == checkId && it.ItemId == item.Id && it.At > since, cancel);
+        if (check is null)
+            return Refusals.NotFound("report that waits for a photo");
+        if (check.PhotoId is { } already)
+            return TypedResults.Ok(new PhotoKept(already));
+        var taken = PhotoTaking.Take(await BodyAsync(request, cancel));
+        if (taken.Fault is { } fault)
+            return Refusals.Invalid("The photo was not kept; the report is.", fault);
+        check.PhotoId = photos.Add(item.Id, PhotoOf.Damage, check.Name.Length > 0 ? check.Name : "an equipment user", taken.Value);
+        await db.SaveChangesAsync(cancel);
+        return TypedResults.Ok(new PhotoKept(check.PhotoId.Value));
+    }
+
+    private static async Task<byte[]> BodyAsync(HttpRequest request, CancellationToken cancel)
+    {
+        using var body = new MemoryStream();
+        await request.Body.CopyToAsync(body, cancel);
+        return body.ToArray();
+    }
+
+    private static async Task<Results<Ok<LinkCard>, ProblemHttpResult>> Link(Guid itemId, OsierwandDb db, CancellationToken cancel)
+    {
+        if (!await db.Items.AnyAsync(it => it.Id == itemId, cancel))
+            return Refusals.NotFound("item");
+        var link = await LinkOf(db, itemId).FirstOrDefaultAsync(cancel);
+        return TypedResults.Ok(new LinkCard(link is null ? null : $"/u/{link.Token}", link?.MadeAt));
+    }
+
+    private static IQueryable<PublicLink> LinkOf(OsierwandDb db, Guid itemId) =>
+        db.PublicLinks.Where(it => it.ItemId == itemId && it.RevokedAt == null);
+
+    /// <summary>The link as a QR code, to be printed beside the item.</summary>
+    private static async Task<Results<ContentHttpResult, ProblemHttpResult>> Code(
+        Guid itemId,
+        HttpRequest request,
+        OsierwandDb db,
+        CancellationToken cancel
+    )
+    {
+        if (await LinkOf(db, itemId).FirstOrDefaultAsync(cancel) is not { } link)
+            return Refusals.NotFound("link of this item");
+        using var generator = new QRCodeGenerator();
+        using var code = generator.CreateQrCode($"{request.Scheme}://{request.Host}/u/{link.Token}", QRCodeGenerator.ECCLevel.M);
+        return TypedResults.Content(new SvgQRCode(code).GetGraphic(4), "image/svg+xml");
+    }
+
+    private static async Task<Results<Ok<LinkCard>, ProblemHttpResult>> MakeLink(
+        Guid itemId,
+        OsierwandDb db,
+        Trail trail,
+        TimeProvider time,
+        CancellationToken cancel
+    )
+    {
+        if (await db.Items.AsNoTracking().FirstOrDefaultAsync(it => it.Id == itemId, cancel) is not { } item)
+            return Refusals.NotFound("item");
+        foreach (var old in await LinkOf(db, itemId).ToListAsync(cancel))
+            old.RevokedAt = time.GetUtcNow();
+        var token = Convert.ToBase64String(RandomNumberGenerator.GetBytes(TokenBytes)).TrimEnd('=').Replace('+', '-').Replace('/', '_');
+        var link = new PublicLink
+        {
+            Token = token,
+            ItemId = itemId,
+            MadeAt = time.GetUtcNow(),
+        };
+        db.PublicLinks.Add(link);
+        trail.Add("public link made", item.Tag, itemId);
+        await db.SaveChangesAsync(cancel);
+        return TypedResults.Ok(new LinkCard($"/u/{token}", link.MadeAt));
+    }
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> RevokeLink(
+        Guid itemId,
+        OsierwandDb db,
+        Trail trail,
+        TimeProvider time,
+        CancellationToken cancel
+    )
+    {
+        var link = await LinkOf(db, itemId).Include(it => it.Item).FirstOrDefaultAsync(cancel);
+        if (link is null)
+            return Refusals.NotFound("link of this item");
+        link.RevokedAt = time.GetUtcNow();
+        trail.Add("public link taken back", link.Item.Tag, itemId);
+        await db.SaveChangesAsync(cancel);
+        return TypedResults.NoContent();
+    }
+
+    private static async Task<Ok<List<PhotoCard>>> Photos(Guid itemId, OsierwandDb db, CancellationToken cancel) =>
+        TypedResults.Ok(
+            await db
+                .Photos.Where(it => it.ItemId == itemId)
+                .OrderByDescending(it => it.At)
+                .Take(MostPhotos)
+                .Select(it => new PhotoCard(it.Id, it.Of, it.At, it.By))
+                .ToListAsync(cancel)
+        );
+
+    private static async Task<Results<Ok<PhotoKept>, ProblemHttpResult>> AddPhoto(
+        Guid itemId,
+        Word<PhotoOf> of,
+        HttpRequest request,
+        OsierwandDb db,
+        IPhotoStore photos,
+        Trail trail,
+        ClaimsPrincipal user,
+        CancellationToken cancel
+    )
+    {
+        if (await db.Items.AsNoTracking().FirstOrDefaultAsync(it => it.Id == itemId, cancel) is not { } item)
+            return Refusals.NotFound("item");
+        if (await db.Photos.CountAsync(it => it.ItemId == itemId, cancel) >= MostPhotos)
+            return Refusals.Invalid("The photo was not kept.", new Fault("photo", $"An item has at most {MostPhotos} photos."));
+        var taken = PhotoTaking.Take(await BodyAsync(request, cancel));
+        if (taken.Fault is { } fault)
+            return Refusals.Invalid("The photo was not kept.", fault);
+        var id = photos.Add(itemId, of.Value, user.DisplayName(), taken.Value);
+        trail.Add("photo added", item.Tag, itemId, after: new { Of = Words.Of(of.Value) });
+        await db.SaveChangesAsync(cancel);
+        return TypedResults.Ok(new PhotoKept(id));
+    }
+
+    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Picture(
+        Guid photoId,
+        IPhotoStore photos,
+        CancellationToken cancel,
+        bool thumbnail = false
+    ) =>
+        await photos.FindAsync(photoId, thumbnail, cancel) is { } picture
+            ? TypedResults.File(picture, "image/jpeg")
+            : Refusals.NotFound("photo");
+
+    private static async Task<Ok<List<UserCheckCard>>> Unseen(OsierwandDb db, CancellationToken cancel) =>
+        TypedResults.Ok(
+            await db
+                .UserChecks.Where(it => it.SeenAt == null && it.Report != UserReport.AllGood)
+                .OrderByDescending(it => it.Report == UserReport.Dangerous)
+                .ThenBy(it => it.At)
+                .Take(MostShown)
+                .Select(it => new UserCheckCard(
+                    it.Id,
+                    it.ItemId,
+                    it.Item.Tag,
+                    it.Item.Name,
+                    it.Item.Site.Name + ", " + it.Item.Room,
+                    it.At,
+                    it.Report,
+                    it.Words,
+                    it.Name,
+                    it.TookOutOfUse,
+                    it.PhotoId
+                ))
+                .ToListAsync(cancel)
+        );
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> Seen(
+        Guid checkId,
+        SeeUserCheck sent,
+        OsierwandDb db,
+        Trail trail,
+        ClaimsPrincipal user,
+        TimeProvider time,
+        CancellationToken cancel
+    )
+    {
+        var check = await db.UserChecks.Include(it => it.Item).FirstOrDefaultAsync(it => it.Id == checkId, cancel);
+        if (check is null)
+            return Refusals.NotFound("report");
+        if (string.IsNullOrWhiteSpace(sent.Decision) || sent.Decision.Length > UserCheck.LongestWords)
+            return Refusals.Invalid("It stays on Today.", new Fault("decision", "Say in a few words what becomes of it."));
+        if (check.SeenAt is not null)
+            return Refusals.Of(StatusCodes.Status409Conflict, "It was seen already.", $"{check.SeenBy}: {check.Decision}");
+        (check.SeenBy, check.SeenAt, check.Decision) = (user.DisplayName(), time.GetUtcNow(), sent.Decision.Trim());
+        trail.Add("user's report seen", check.Item.Tag, check.ItemId, new { check.Words }, new { check.Decision });
+        await db.SaveChangesAsync(cancel);
+        return TypedResults.NoContent();
+    }
+}
