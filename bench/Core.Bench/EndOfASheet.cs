@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using BenchmarkDotNet.Attributes;
+using Osierwand.Core.Competences;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Intervals;
 using Osierwand.Core.Judging;
@@ -116,7 +117,13 @@ public class EndOfASheet
             PackId = "uk-cop-5",
             PackVersion = PackLibrary.Find("uk-cop-5")!.Version,
             Scope = Scope.Combined,
-            Technician = new(Guid.NewGuid(), "Ida", "IF", false, ImmutableArray<string>.Empty),
+            Technician = new(
+                Guid.NewGuid(),
+                "Ida",
+                "IF",
+                false,
+                [.. CompetenceFor.All.Select(it => new HeldCompetence(it, null, "assessed"))]
+            ),
             Basis = new(
                 Place.Kitchen,
                 Usage.Normal,

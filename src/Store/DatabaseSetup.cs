@@ -19,6 +19,7 @@ public static class DatabaseSetup
         "house_changes",
         "measurements",
         "audit_entries",
+        "kit_checks",
         "sign_in_attempts",
         "signed_heads",
         "verifications",
