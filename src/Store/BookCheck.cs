@@ -269,7 +269,7 @@ public static class BookCheck
             source,
             """
             SELECT c.code, last.book_number, i.tag, concat_ws(', ',
-                CASE WHEN i.state <> last.after->>'State' AND i.state NOT IN ('Scrapped', 'Lost', 'InRepair') THEN 'state' END,
+                CASE WHEN i.state <> last.after->>'State' AND i.state NOT IN ('Scrapped', 'Lost', 'InRepair', 'Quarantined') THEN 'state' END,
                 CASE WHEN (last.after->>'Due')::date IS DISTINCT FROM i.due THEN 'due date' END,
                 CASE WHEN (last.after->>'VisualDue')::date IS DISTINCT FROM i.visual_due THEN 'date of the next look' END,
                 CASE WHEN (last.after->>'IntervalMonths')::float8 IS DISTINCT FROM i.interval_months THEN 'interval' END,
@@ -282,7 +282,7 @@ public static class BookCheck
             CROSS JOIN LATERAL (SELECT book_number, after, revision, chain FROM inspections WHERE item_id = i.id
                 ORDER BY book_number DESC LIMIT 1) last
             WHERE last.chain > 1 AND ($1 IS NULL OR lower(c.code) = lower($1)) AND (
-                (i.state <> last.after->>'State' AND i.state NOT IN ('Scrapped', 'Lost', 'InRepair')) OR (last.after->>'Due')::date IS DISTINCT FROM i.due
+                (i.state <> last.after->>'State' AND i.state NOT IN ('Scrapped', 'Lost', 'InRepair', 'Quarantined')) OR (last.after->>'Due')::date IS DISTINCT FROM i.due
                 OR (last.after->>'VisualDue')::date IS DISTINCT FROM i.visual_due
                 OR (last.after->>'IntervalMonths')::float8 IS DISTINCT FROM i.interval_months
                 OR last.after->>'LastOutcome' IS DISTINCT FROM i.last_outcome

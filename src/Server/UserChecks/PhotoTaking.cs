@@ -80,7 +80,8 @@ internal static class PhotoTaking
                 canvas.RotateDegrees(270);
                 break;
         }
-        canvas.DrawBitmap(of, 0, 0);
+        using var image = SKImage.FromBitmap(of);
+        canvas.DrawImage(image, 0, 0, SKSamplingOptions.Default);
         return made;
     }
 }

@@ -223,7 +223,7 @@ internal static class UserCheckEndpoints
             return Refusals.NotFound("report that waits for a photo");
         if (check.PhotoId is { } already)
             return TypedResults.Ok(new PhotoKept(already));
-        var taken = PhotoTaking.Take(await BodyAsync(request, cancel));
+        var taken = await PhotoAsync(request, cancel);
         if (taken.Fault is { } fault)
             return Refusals.Invalid("The photo was not kept; the report is.", fault);
         check.PhotoId = photos.Add(item.Id, PhotoOf.Damage, check.Name.Length > 0 ? check.Name : "an equipment user", taken.Value);
@@ -231,11 +231,18 @@ internal static class UserCheckEndpoints
         return TypedResults.Ok(new PhotoKept(check.PhotoId.Value));
     }
 
-    private static async Task<byte[]> BodyAsync(HttpRequest request, CancellationToken cancel)
+    /// <summary>No more is read than may be kept, whatever the length says that was told.</summary>
+    private static async Task<Result<TakenPicture>> PhotoAsync(HttpRequest request, CancellationToken cancel)
     {
         using var body = new MemoryStream();
-        await request.Body.CopyToAsync(body, cancel);
-        return body.ToArray();
+        var piece = new byte[64 * 1024];
+        for (int read; (read = await request.Body.ReadAsync(piece, cancel)) > 0; )
+        {
+            if (body.Length + read > PhotoTaking.MostBytes)
+                return new Fault("photo", $"The file is too large: at most {PhotoTaking.MostBytes / 1024 / 1024} MB. Take it smaller.");
+            body.Write(piece, 0, read);
+        }
+        return PhotoTaking.Take(body.ToArray());
     }
 
     private static async Task<Results<Ok<LinkCard>, ProblemHttpResult>> Link(Guid itemId, OsierwandDb db, CancellationToken cancel)
@@ -331,7 +338,7 @@ internal static class UserCheckEndpoints
             return Refusals.NotFound("item");
         if (await db.Photos.CountAsync(it => it.ItemId == itemId, cancel) >= MostPhotos)
             return Refusals.Invalid("The photo was not kept.", new Fault("photo", $"An item has at most {MostPhotos} photos."));
-        var taken = PhotoTaking.Take(await BodyAsync(request, cancel));
+        var taken = await PhotoAsync(request, cancel);
         if (taken.Fault is { } fault)
             return Refusals.Invalid("The photo was not kept.", fault);
         var id = photos.Add(itemId, of.Value, user.DisplayName(), taken.Value);

@@ -1169,6 +1169,90 @@ namespace Osierwand.Store.Migrations
                     b.ToTable("person_competences", (string)null);
                 });
 
+            modelBuilder.Entity("Osierwand.Store.Entities.Photo", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasMaxLength(100)
+                        .HasColumnType("character varying(100)")
+                        .HasColumnName("by");
+
+                    b.Property<int>("Height")
+                        .HasColumnType("integer")
+                        .HasColumnName("height");
+
+                    b.Property<Guid>("ItemId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("item_id");
+
+                    b.Property<string>("Of")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("of");
+
+                    b.Property<byte[]>("Picture")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("picture");
+
+                    b.Property<byte[]>("Thumbnail")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("thumbnail");
+
+                    b.Property<int>("Width")
+                        .HasColumnType("integer")
+                        .HasColumnName("width");
+
+                    b.HasKey("Id")
+                        .HasName("pk_photos");
+
+                    b.HasIndex("ItemId", "At")
+                        .HasDatabaseName("ix_photos_item_id_at");
+
+                    b.ToTable("photos", (string)null);
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.PublicLink", b =>
+                {
+                    b.Property<string>("Token")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("token");
+
+                    b.Property<Guid>("ItemId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("item_id");
+
+                    b.Property<DateTimeOffset>("MadeAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("made_at");
+
+                    b.Property<DateTimeOffset?>("RevokedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("revoked_at");
+
+                    b.HasKey("Token")
+                        .HasName("pk_public_links");
+
+                    b.HasIndex("ItemId")
+                        .IsUnique()
+                        .HasDatabaseName("ix_public_links_item_id")
+                        .HasFilter("revoked_at IS NULL");
+
+                    b.ToTable("public_links", (string)null);
+                });
+
             modelBuilder.Entity("Osierwand.Store.Entities.RegisterItem", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1686,6 +1770,74 @@ namespace Osierwand.Store.Migrations
                     b.ToTable("sites", (string)null);
                 });
 
+            modelBuilder.Entity("Osierwand.Store.Entities.UserCheck", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("Decision")
+                        .HasMaxLength(500)
+                        .HasColumnType("character varying(500)")
+                        .HasColumnName("decision");
+
+                    b.Property<Guid>("ItemId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("item_id");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("name");
+
+                    b.Property<Guid?>("PhotoId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("photo_id");
+
+                    b.Property<string>("Report")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("report");
+
+                    b.Property<DateTimeOffset?>("SeenAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("seen_at");
+
+                    b.Property<string>("SeenBy")
+                        .HasMaxLength(100)
+                        .HasColumnType("character varying(100)")
+                        .HasColumnName("seen_by");
+
+                    b.Property<bool>("TookOutOfUse")
+                        .HasColumnType("boolean")
+                        .HasColumnName("took_out_of_use");
+
+                    b.Property<string>("Words")
+                        .IsRequired()
+                        .HasMaxLength(500)
+                        .HasColumnType("character varying(500)")
+                        .HasColumnName("words");
+
+                    b.HasKey("Id")
+                        .HasName("pk_user_checks");
+
+                    b.HasIndex("At")
+                        .HasDatabaseName("ix_user_checks_at")
+                        .HasFilter("seen_at IS NULL AND report <> 'AllGood'");
+
+                    b.HasIndex("ItemId")
+                        .HasDatabaseName("ix_user_checks_item_id");
+
+                    b.ToTable("user_checks", (string)null);
+                });
+
             modelBuilder.Entity("Osierwand.Store.Entities.Verification", b =>
                 {
                     b.Property<long>("Id")
@@ -1943,6 +2095,30 @@ namespace Osierwand.Store.Migrations
                         .HasConstraintName("fk_person_competences_asp_net_users_person_id");
                 });
 
+            modelBuilder.Entity("Osierwand.Store.Entities.Photo", b =>
+                {
+                    b.HasOne("Osierwand.Store.Entities.RegisterItem", "Item")
+                        .WithMany()
+                        .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_photos_items_item_id");
+
+                    b.Navigation("Item");
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.PublicLink", b =>
+                {
+                    b.HasOne("Osierwand.Store.Entities.RegisterItem", "Item")
+                        .WithMany()
+                        .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_public_links_items_item_id");
+
+                    b.Navigation("Item");
+                });
+
             modelBuilder.Entity("Osierwand.Store.Entities.RegisterItem", b =>
                 {
                     b.HasOne("Osierwand.Store.Entities.Client", "Client")
@@ -2044,6 +2220,18 @@ namespace Osierwand.Store.Migrations
                         .HasConstraintName("fk_sites_clients_client_id");
 
                     b.Navigation("Client");
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.UserCheck", b =>
+                {
+                    b.HasOne("Osierwand.Store.Entities.RegisterItem", "Item")
+                        .WithMany()
+                        .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_user_checks_items_item_id");
+
+                    b.Navigation("Item");
                 });
 #pragma warning restore 612, 618
         }

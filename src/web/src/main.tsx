@@ -23,6 +23,7 @@ const Standards = lazy(() => import('./standards/Standards'));
 const People = lazy(() => import('./people/People'));
 const OwnAccount = lazy(() => import('./people/OwnAccount'));
 const Books = lazy(() => import('./trust/Books'));
+const PublicPage = lazy(() => import('./public/PublicPage'));
 const Rounds = lazy(() => import('./rounds/Rounds'));
 const RoundPage = lazy(() => import('./rounds/RoundPage'));
 const Kit = lazy(() => import('./kit/Kit'));
@@ -83,6 +84,14 @@ createRoot(document.getElementById('root')!).render(
         <BrowserRouter>
           <Routes>
             <Route path="/welcome" element={<Welcome />} />
+            <Route
+              path="/u/:token"
+              element={
+                <Suspense fallback={<Waiting what="Opening the page" />}>
+                  <PublicPage />
+                </Suspense>
+              }
+            />
             <Route path="*" element={<House />} />
           </Routes>
         </BrowserRouter>

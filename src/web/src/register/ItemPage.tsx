@@ -10,6 +10,8 @@ import { c } from '../design/tokens';
 import { FactsDialog } from '../bench/FactsDialog';
 import { Notice } from '../frame/Notice';
 import { useMe } from '../people/SignedIn';
+import { Photos } from './Photos';
+import { PublicLink } from './PublicLink';
 import { usePageTitle } from '../frame/usePageTitle';
 import { Waiting } from '../frame/Waiting';
 import { TrendLine } from './TrendLine';
@@ -35,6 +37,7 @@ export default function ItemPage() {
     <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', md: '290px minmax(0, 1fr)' }, flex: 1 }}>
       <Box component="aside" aria-label="The item" sx={{ p: 2.5, borderRight: `1px solid ${c.line}` }}>
         <Identity item={item} />
+        <PublicLink itemId={item.id} />
       </Box>
       <Box sx={{ p: { xs: 2, md: 3 }, bgcolor: c.surface, minWidth: 0 }}>
         {item.trends.length > 0 && (
@@ -61,6 +64,7 @@ export default function ItemPage() {
         {item.history.map((past, i) => (
           <Past key={past.id} past={past} open={i === 0} />
         ))}
+        <Photos itemId={item.id} />
         {item.changes.length > 0 && <Changes changes={item.changes} />}
       </Box>
     </Box>

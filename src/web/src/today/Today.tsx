@@ -15,6 +15,7 @@ import { Waiting } from '../frame/Waiting';
 import { Discarded } from './Discarded';
 import { HandedOver } from './HandedOver';
 import { LeftOnBench } from './LeftOnBench';
+import { Reports } from './Reports';
 import { Ready } from './Ready';
 import { LocksLeft } from './LocksLeft';
 
@@ -88,6 +89,7 @@ export function Today() {
         )}
         {opening && <OpenRound onClose={() => setOpening(false)} />}
         <Ready />
+        <Reports />
         <LocksLeft locks={page.data.locks} />
         <LeftOnBench />
         <HandedOver />
