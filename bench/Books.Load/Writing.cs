@@ -113,9 +113,50 @@ internal static class Writing
         await SignInAsync(client, n);
     }
 
+    /// <summary>What a house does that comes from a version without kit and competences: a lead takes an instrument in and says who is
+    /// competent, everybody chooses a kit. Where it is so already nothing is done.</summary>
+    private static async Task ReadyAsync(HttpClient client, int n)
+    {
+        if ((await client.GetFromJsonAsync<JsonElement>("/api/v1/kit")).GetProperty("until").ValueKind == JsonValueKind.String)
+            return;
+        using (await client.PostAsync("/api/v1/people/demo-sign-in?userName=maud", null))
+        {
+            var page = await client.GetFromJsonAsync<JsonElement>("/api/v1/people/competences");
+            foreach (var person in page.GetProperty("people").EnumerateArray().Where(it => it.GetProperty("held").GetArrayLength() == 0))
+            {
+                var held = new[] { new { competence = "plugIn", evidence = "at work here before competences were kept" } };
+                using var set = await client.PostAsJsonAsync(
+                    $"/api/v1/people/{person.GetProperty("personId").GetString()}/competences",
+                    new { held }
+                );
+                set.EnsureSuccessStatusCode();
+            }
+            // Another bench may have taken it in a moment before: then the name is known, and that is as good.
+            using var taken = await client.PostAsJsonAsync("/api/v1/kit", Tester);
+        }
+        await SignInAsync(client, n);
+        var kit = (await client.GetFromJsonAsync<JsonElement>("/api/v1/kit")).GetProperty("items").EnumerateArray();
+        var tester = kit.First(it => it.GetProperty("name").GetString() == TesterName).GetProperty("id").GetGuid();
+        using var chosen = await client.PostAsJsonAsync("/api/v1/kit/today", new { items = new[] { tester } });
+        chosen.EnsureSuccessStatusCode();
+    }
+
+    private const string TesterName = "Tester of the load";
+
+    private static readonly object Tester = new
+    {
+        kind = "instrument",
+        name = TesterName,
+        calibrationDue = "2099-01-01",
+        nullsItself = true,
+        accuracies = Array.Empty<object>(),
+        statedValues = Array.Empty<object>(),
+    };
+
     private static async Task<(Guid Item, Guid Round)> BeginAsync(HttpClient client, int n)
     {
         await SignInAsync(client, n);
+        await ReadyAsync(client, n);
         var rounds = (await client.GetFromJsonAsync<JsonElement>("/api/v1/rounds/today")).GetProperty("rounds");
         if (rounds.GetArrayLength() == 0)
         {

@@ -110,7 +110,7 @@ public sealed class UserCheckTests(World world)
         using var guesser = strict.CreateClient();
         guesser.DefaultRequestHeaders.Add(Host.AddressHeader, "10.1.0.9");
         var answers = new List<HttpStatusCode>();
-        foreach (var token in new[] { it.Token, "x", new string('a', 4000), "..%2f..", "AAAAAAAAAAAAAAAAAAAAAA", "B", "C" })
+        foreach (var token in new[] { it.Token, "x", new string('a', 400), "AAAAAAAAAAAAAAAAAAAAAA", "B", "C", "D" })
             answers.Add((await guesser.GetAsync(new Uri($"/api/v1/public/{token}", UriKind.Relative), Cancel)).StatusCode);
         answers.Take(5).ShouldAllBe(one => one == HttpStatusCode.NotFound || one == HttpStatusCode.BadRequest);
         answers.Skip(5).ShouldAllBe(one => one == HttpStatusCode.TooManyRequests);

@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Osierwand.Core;
 using Osierwand.Core.Equipment;
+using Osierwand.Core.Planning;
 using Osierwand.Core.Rounds;
 using Osierwand.Core.Standards;
 using Osierwand.Server.Hosting;
@@ -230,6 +231,11 @@ internal static class RoundEditing
             return Refusals.Invalid(NotChanged, new Fault("scopeWords", $"At most {LongestScope} characters."));
         if (sent.Policy is not null && (string.IsNullOrWhiteSpace(sent.PolicyReason) || sent.PolicyReason.Length > RoundItem.LongestWords))
             return Refusals.Invalid(NotChanged, new Fault("policyReason", "Say why this round differs from the client's choices."));
+        if (sent.Policy is { PermanentLeakage: PermanentLeakagePolicy.LeftOut } left && string.IsNullOrWhiteSpace(left.PermanentReason))
+            return Refusals.Invalid(
+                NotChanged,
+                new Fault("policy", "Leakage of permanently installed devices is left out with a reason alone.")
+            );
         var judgesOtherwise = round.StandardId != sent.StandardId || round.MedicalStandardId != sent.MedicalStandardId;
         if (judgesOtherwise && await db.Inspections.AnyAsync(it => it.RoundId == roundId, cancel))
             return Refusals.Invalid(
