@@ -1,6 +1,6 @@
 import { Box, Button, TextField, Typography } from '@mui/material';
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { useState, type ChangeEvent } from 'react';
+import { useState } from 'react';
 import { useParams } from 'react-router';
 import { api, ask, type Schema } from '../api/client';
 import { showDate } from '../api/dates';
@@ -10,6 +10,7 @@ import { Notice } from '../frame/Notice';
 import { usePageTitle } from '../frame/usePageTitle';
 import { Waiting } from '../frame/Waiting';
 import { Wordmark } from '../frame/Wordmark';
+import { PhotoButton } from './PhotoButton';
 import { sendPhoto } from './sendPhoto';
 
 type Report = Schema['UserReport'];
@@ -157,17 +158,11 @@ function Look({ token, isOut, onSent }: { token: string; isOut: boolean; onSent:
             slotProps={{ htmlInput: { maxLength: 500 } }}
             required
           />
-          <Button component="label" variant="outlined" color="inherit">
-            {photo ? `Photo: ${photo.name}` : 'Add a photo'}
-            <Box
-              component="input"
-              type="file"
-              accept="image/jpeg,image/png,image/webp"
-              aria-label="Photo of the damage"
-              onChange={(event: ChangeEvent<HTMLInputElement>) => setPhoto(event.target.files?.[0] ?? null)}
-              sx={{ position: 'absolute', width: 1, height: 1, opacity: 0, overflow: 'hidden' }}
-            />
-          </Button>
+          <PhotoButton
+            text={photo ? `Photo: ${photo.name}` : 'Add a photo'}
+            label="Photo of the damage"
+            onPhoto={setPhoto}
+          />
         </>
       )}
       {report && (

@@ -1,11 +1,12 @@
-import { Box, Button, MenuItem, TextField, Typography } from '@mui/material';
+import { Box, MenuItem, TextField, Typography } from '@mui/material';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState, type ChangeEvent } from 'react';
+import { useState } from 'react';
 import { api, ask, type Schema } from '../api/client';
 import { showDate } from '../api/dates';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 import { useMe } from '../people/SignedIn';
+import { PhotoButton } from '../public/PhotoButton';
 import { sendPhoto } from '../public/sendPhoto';
 
 type Of = Schema['PhotoOf'];
@@ -72,21 +73,12 @@ export function Photos({ itemId }: { itemId: string }) {
               </MenuItem>
             ))}
           </TextField>
-          <Button component="label" variant="outlined" color="inherit" disabled={add.isPending}>
-            {add.isPending ? 'Sending …' : 'Add a photo'}
-            <Box
-              component="input"
-              type="file"
-              accept="image/jpeg,image/png,image/webp"
-              aria-label="Photo of the item"
-              onChange={(event: ChangeEvent<HTMLInputElement>) => {
-                const photo = event.target.files?.[0];
-                event.target.value = '';
-                if (photo) add.mutate(photo);
-              }}
-              sx={{ position: 'absolute', width: 1, height: 1, opacity: 0, overflow: 'hidden' }}
-            />
-          </Button>
+          <PhotoButton
+            text={add.isPending ? 'Sending …' : 'Add a photo'}
+            label="Photo of the item"
+            isBusy={add.isPending}
+            onPhoto={(photo) => add.mutate(photo)}
+          />
         </Box>
       )}
       {add.error && <Notice problem={add.error} />}
