@@ -82,7 +82,16 @@ public static class BeforeUse
             KitKind.Probes => [Tip(rules), Guards, Insulation, Marked, Limited, Maker, Length],
             KitKind.TestLead => [Insulation, Shrouded, Marked, Maker, Length],
             KitKind.Clip => [Insulation, Shrouded, Marked, Maker],
-            KitKind.VoltageIndicator => [Tip(rules), Guards, Insulation, Marked, Limited, Length, Indications],
+            // Its one use is to prove dead on what may be live: nothing of it is left for dead work.
+            KitKind.VoltageIndicator =>
+            [
+                .. new[] { Tip(rules), Guards, Insulation, Marked, Limited, Length, Indications }.Select(it =>
+                    it with
+                    {
+                        IsForLiveWork = false,
+                    }
+                ),
+            ],
             KitKind.ProvingUnit => [Insulation, Works],
             KitKind.Adapter => [NoOpen, Insulation],
             _ => [],
@@ -120,10 +129,8 @@ public static class BeforeUse
             if (LineOf(point, answer, failed, rules) is { } line)
                 lines.Add(line);
         }
-        // An indicator's one use is to prove dead on what may be live.
-        var mayBeKept = forDeadWork && kind is not (KitKind.VoltageIndicator or KitKind.ProvingUnit);
         var fitness =
-            failsAll || (failsLive && !mayBeKept) ? KitFitness.Barred
+            failsAll || (failsLive && !forDeadWork) ? KitFitness.Barred
             : failsLive ? KitFitness.DeadWorkOnly
             : KitFitness.Fit;
         return new KitLook(fitness, lines.ToImmutable());

@@ -20,13 +20,21 @@ public sealed class CompetenceBook(OsierwandDb db)
         return [.. held.OrderBy(it => it.Competence)];
     }
 
+    /// <summary>Of the house, with an open account: a client's viewer tests nothing.</summary>
+    internal static IQueryable<Person> Working(OsierwandDb db) =>
+        from person in db.Users
+        join link in db.UserRoles on person.Id equals link.UserId
+        join role in db.Roles on link.RoleId equals role.Id
+        where person.ClosedAt == null && role.Name != Person.Viewer
+        select person;
+
     /// <summary>Names of the house's own people who may test this item today.</summary>
     internal async Task<ImmutableArray<string>> WhoMayTestAsync(Ruling ruling, CancellationToken cancel)
     {
         var held = await (
-            from person in db.Users
+            from person in Working(db)
             join one in db.PersonCompetences on person.Id equals one.PersonId
-            where person.ClosedAt == null && person.Id != ruling.Technician.Id
+            where person.Id != ruling.Technician.Id
             select new
             {
                 person.Id,

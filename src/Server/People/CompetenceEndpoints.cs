@@ -47,7 +47,11 @@ internal static class CompetenceEndpoints
     private static async Task<Ok<CompetencePage>> All(OsierwandDb db, ClaimsPrincipal user, TimeProvider time, CancellationToken cancel)
     {
         var today = DateOnly.FromDateTime(time.GetLocalNow().DateTime);
-        var people = await Working(db).OrderBy(it => it.DisplayName).Select(it => new { it.Id, it.DisplayName }).ToListAsync(cancel);
+        var people = await CompetenceBook
+            .Working(db)
+            .OrderBy(it => it.DisplayName)
+            .Select(it => new { it.Id, it.DisplayName })
+            .ToListAsync(cancel);
         var held = await db.PersonCompetences.AsNoTracking().ToListAsync(cancel);
         var cards = held.ToLookup(
             it => it.PersonId,
@@ -75,14 +79,6 @@ internal static class CompetenceEndpoints
         );
     }
 
-    /// <summary>Of the house, with an open account: a client's viewer tests nothing.</summary>
-    private static IQueryable<Person> Working(OsierwandDb db) =>
-        from person in db.Users
-        join link in db.UserRoles on person.Id equals link.UserId
-        join role in db.Roles on link.RoleId equals role.Id
-        where person.ClosedAt == null && role.Name != Person.Viewer
-        select person;
-
     private static async Task<Results<NoContent, ProblemHttpResult>> Set(
         Guid personId,
         SetCompetences sent,
@@ -91,7 +87,7 @@ internal static class CompetenceEndpoints
         CancellationToken cancel
     )
     {
-        if (await Working(db).FirstOrDefaultAsync(it => it.Id == personId, cancel) is not { } person)
+        if (await CompetenceBook.Working(db).FirstOrDefaultAsync(it => it.Id == personId, cancel) is not { } person)
             return Refusals.NotFound("person who works here");
         if (Wrong(sent.Held) is { } fault)
             return Refusals.Invalid("Nothing was changed.", fault);

@@ -11,6 +11,7 @@ using Osierwand.Core.Rounds;
 using Osierwand.Core.Standards;
 using Osierwand.Server.Bench;
 using Osierwand.Server.Kit;
+using Osierwand.Server.People;
 using Osierwand.Server.Standards;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
@@ -232,14 +233,11 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, TimeProvider t
 
     private async Task<Somebody[]> PeopleAsync(CancellationToken cancel)
     {
-        var people = await (
-            from person in db.Users
-            join link in db.UserRoles on person.Id equals link.UserId
-            join role in db.Roles on link.RoleId equals role.Id
-            where person.ClosedAt == null && role.Name != Person.Viewer
-            orderby person.DisplayName
-            select new { person.Id, person.DisplayName }
-        ).ToListAsync(cancel);
+        var people = await CompetenceBook
+            .Working(db)
+            .OrderBy(it => it.DisplayName)
+            .Select(it => new { it.Id, it.DisplayName })
+            .ToListAsync(cancel);
         var held = (await db.PersonCompetences.AsNoTracking().ToListAsync(cancel)).ToLookup(
             it => it.PersonId,
             it => new HeldCompetence(it.Competence, it.ExpiresOn, it.Evidence)

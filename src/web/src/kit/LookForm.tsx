@@ -55,7 +55,6 @@ export function LookForm(props: {
   });
   const open = points.filter((it) => of(it.point).isGood === undefined);
   const failsLive = points.some((it) => it.isForLiveWork && of(it.point).isGood === false);
-  const mayBeKept = failsLive && card.kind !== 'voltageIndicator' && card.kind !== 'provingUnit';
   return (
     <Box component="section" aria-label="Look before use">
       <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', flexWrap: 'wrap' }}>
@@ -83,7 +82,7 @@ export function LookForm(props: {
       {points.map((it) => (
         <Point key={it.point} card={it} said={of(it.point)} onSay={(change) => set(it.point, change)} />
       ))}
-      {mayBeKept && (
+      {failsLive && (
         <FormControlLabel
           control={
             <Checkbox checked={forDeadWork} onChange={(event) => setForDeadWork(event.target.checked)} />
