@@ -263,16 +263,17 @@ public static class BookCheck
     }
 
     /// <summary>Lists and due dates are read from the items: each must stand as its last record left it. What was scrapped, lost or sent
-    /// to repair since is out of use, and may be so without a record; nothing comes back into use without one.</summary>
+    /// to repair since is out of use, and may be so without a record; nothing comes back into use without one. Dates may have come earlier, as
+    /// of an item that was moved or knocked; none is later without a record.</summary>
     private static async Task<List<BookBreak>> RegisterBreaksAsync(NpgsqlDataSource source, string? client, CancellationToken cancel) =>
         await ReadAsync(
             source,
             """
             SELECT c.code, last.book_number, i.tag, concat_ws(', ',
                 CASE WHEN i.state <> last.after->>'State' AND i.state NOT IN ('Scrapped', 'Lost', 'InRepair', 'Quarantined') THEN 'state' END,
-                CASE WHEN (last.after->>'Due')::date IS DISTINCT FROM i.due THEN 'due date' END,
-                CASE WHEN (last.after->>'VisualDue')::date IS DISTINCT FROM i.visual_due THEN 'date of the next look' END,
-                CASE WHEN (last.after->>'IntervalMonths')::float8 IS DISTINCT FROM i.interval_months THEN 'interval' END,
+                CASE WHEN coalesce((last.after->>'Due')::date, 'infinity') < coalesce(i.due, 'infinity') THEN 'due date' END,
+                CASE WHEN coalesce((last.after->>'VisualDue')::date, 'infinity') < coalesce(i.visual_due, 'infinity') THEN 'date of the next look' END,
+                CASE WHEN coalesce((last.after->>'IntervalMonths')::float8, 'infinity') < coalesce(i.interval_months, 'infinity') THEN 'interval' END,
                 CASE WHEN last.after->>'LastOutcome' IS DISTINCT FROM i.last_outcome THEN 'last outcome' END,
                 CASE WHEN (last.after->>'LastTestedOn')::date IS DISTINCT FROM i.last_tested_on THEN 'date of the last test' END,
                 CASE WHEN (last.after->>'LastLookedOn')::date IS DISTINCT FROM i.last_looked_on THEN 'date of the last look' END,
@@ -282,9 +283,9 @@ public static class BookCheck
             CROSS JOIN LATERAL (SELECT book_number, after, revision, chain FROM inspections WHERE item_id = i.id
                 ORDER BY book_number DESC LIMIT 1) last
             WHERE last.chain > 1 AND ($1 IS NULL OR lower(c.code) = lower($1)) AND (
-                (i.state <> last.after->>'State' AND i.state NOT IN ('Scrapped', 'Lost', 'InRepair', 'Quarantined')) OR (last.after->>'Due')::date IS DISTINCT FROM i.due
-                OR (last.after->>'VisualDue')::date IS DISTINCT FROM i.visual_due
-                OR (last.after->>'IntervalMonths')::float8 IS DISTINCT FROM i.interval_months
+                (i.state <> last.after->>'State' AND i.state NOT IN ('Scrapped', 'Lost', 'InRepair', 'Quarantined')) OR coalesce((last.after->>'Due')::date, 'infinity') < coalesce(i.due, 'infinity')
+                OR coalesce((last.after->>'VisualDue')::date, 'infinity') < coalesce(i.visual_due, 'infinity')
+                OR coalesce((last.after->>'IntervalMonths')::float8, 'infinity') < coalesce(i.interval_months, 'infinity')
                 OR last.after->>'LastOutcome' IS DISTINCT FROM i.last_outcome
                 OR (last.after->>'LastTestedOn')::date IS DISTINCT FROM i.last_tested_on
                 OR (last.after->>'LastLookedOn')::date IS DISTINCT FROM i.last_looked_on

@@ -20,6 +20,8 @@ public static class DatabaseSetup
         "measurements",
         "audit_entries",
         "kit_checks",
+        "outlet_checks",
+        "look_changes",
         "sign_in_attempts",
         "signed_heads",
         "verifications",

@@ -26,6 +26,8 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
     public DbSet<KitItem> Kit => Set<KitItem>();
     public DbSet<KitCheck> KitChecks => Set<KitCheck>();
     public DbSet<KitOfDay> KitsOfDay => Set<KitOfDay>();
+    public DbSet<LookChange> LookChanges => Set<LookChange>();
+    public DbSet<OutletCheck> OutletChecks => Set<OutletCheck>();
     public DbSet<ReviewFlag> ReviewFlags => Set<ReviewFlag>();
     public DbSet<PersonCompetence> PersonCompetences => Set<PersonCompetence>();
     public DbSet<ItemChange> ItemChanges => Set<ItemChange>();
@@ -284,6 +286,27 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             day.HasKey(it => it.PersonId);
             day.HasOne<Person>().WithOne().HasForeignKey<KitOfDay>(it => it.PersonId);
         });
+        builder.Entity<LookChange>(change =>
+        {
+            change.HasKey(it => it.Revision);
+            change.Property(it => it.Revision).ValueGeneratedNever();
+            change.PrimitiveCollection(it => it.Kinds).ElementType().HasConversion<string>();
+            change.PrimitiveCollection(it => it.Classes).ElementType().HasConversion<string>();
+            change.PrimitiveCollection(it => it.Plugs).ElementType().HasConversion<string>();
+            change.Property(it => it.PointId).HasMaxLength(60);
+            change.Property(it => it.Where).HasMaxLength(200);
+            change.Property(it => it.Text).HasMaxLength(200);
+            change.Property(it => it.Reason).HasMaxLength(300);
+            change.Property(it => it.By).HasMaxLength(100);
+        });
+        builder.Entity<OutletCheck>(check =>
+        {
+            check.Property(it => it.Person).HasMaxLength(100);
+            check.Property(it => it.Name).HasMaxLength(500);
+            check.Property(it => it.Room).HasMaxLength(500);
+            check.Property(it => it.Voltages).HasColumnType("json");
+            check.HasIndex(it => new { it.SiteId, it.Day });
+        });
         builder.Entity<ReviewFlag>(flag =>
         {
             flag.Property(it => it.SeenBy).HasMaxLength(100);
@@ -343,6 +366,7 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
         builder.Entity<KitItem>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<KitCheck>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<KitOfDay>().HasQueryFilter(it => Sight.SeesAll);
+        builder.Entity<OutletCheck>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<ReviewFlag>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<HandedSheet>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<Measurement>().HasQueryFilter(it => Sight.SeesAll);

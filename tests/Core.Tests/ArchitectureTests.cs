@@ -74,6 +74,7 @@ public class ArchitectureTests
         "Competences",
         "Cords",
         "Isolation",
+        "Outlets",
         "Planning",
         "Looking",
         "Judging",

@@ -98,6 +98,9 @@ public partial class AccessTests(World world)
         ["POST /api/v1/rounds/{roundId}/duplicate"] = Access.Lead,
         ["GET /api/v1/people/competences"] = Access.Worker,
         ["POST /api/v1/people/{personId}/competences"] = Access.Lead,
+        ["GET /api/v1/look-list"] = Access.Reader,
+        ["POST /api/v1/look-list"] = Access.Lead,
+        ["POST /api/v1/register/{itemId}/move"] = Access.Worker,
         ["GET /api/v1/kit"] = Access.Worker,
         ["GET /api/v1/kit/{kitId}"] = Access.Worker,
         ["POST /api/v1/kit/today"] = Access.Worker,
@@ -256,7 +259,7 @@ public partial class AccessTests(World world)
             .Select(it => it.ClrType.Name)
             .Where(it => !it.StartsWith("Identity", StringComparison.Ordinal));
         open.ShouldBe(
-            ["HouseChange", "PasswordLink", "Person", "PersonClient", "PersonCompetence", "Session", "SignInAttempt"],
+            ["HouseChange", "LookChange", "PasswordLink", "Person", "PersonClient", "PersonCompetence", "Session", "SignInAttempt"],
             ignoreOrder: true
         );
     }

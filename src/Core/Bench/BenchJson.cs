@@ -124,6 +124,10 @@ public sealed class HistoryConverter : JsonConverter<ImmutableArray<PastInspecti
         typeof(WordConverter<LeakageMethod>),
         typeof(WordConverter<MedicalInsulationPolicy>),
         typeof(WordConverter<HardWiredPolicy>),
+        typeof(WordConverter<FixingsPolicy>),
+        typeof(WordConverter<AccessLevel>),
+        typeof(WordConverter<CareNeed>),
+        typeof(WordConverter<AppliedPartType>),
         typeof(WordConverter<KitKind>),
         typeof(WordConverter<KitFitness>),
         typeof(WordConverter<InstallationCategory>),
@@ -227,7 +231,11 @@ public static class BenchJson
         {
             null => true,
             Looked look => look.Points.Contains(null!),
-            FactsChanged { Changes: var facts } => (facts.EarthedParts ?? []).Contains(null) || (facts.UnearthedParts ?? []).Contains(null),
+            OutletChecked outlet => outlet.Voltages.Contains(null!),
+            FactsChanged { Changes: var facts } => (facts.EarthedParts ?? []).Contains(null!)
+                || (facts.UnearthedParts ?? []).Contains(null!)
+                || (facts.PartPlates ?? []).Contains(null!)
+                || (facts.AppliedParts ?? []).Contains(null!),
             _ => false,
         };
 

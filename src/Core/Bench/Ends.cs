@@ -62,6 +62,8 @@ internal static class Ends
             { } open
         )
             return Closed($"{open.Step.Name} is not confirmed.");
+        if (state.Steps.Any(step => step is { Step: SheetStep.Outlet, Standing: Standing.Open }))
+            return Closed(state.Outlet?.Trouble ?? "The outlet that powers it is not checked.");
         var missing = state.Assessment.Missing.Concat(state.Assessment.Unsettled).Select(step => step.Detail).ToArray();
         if (missing.Length > 0 || state.Assessment.Verdict != Verdict.Pass)
             return Closed($"Still open: {string.Join("; ", missing)}.");

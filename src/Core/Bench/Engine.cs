@@ -3,6 +3,7 @@ using Osierwand.Core.Equipment;
 using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
+using Osierwand.Core.Outlets;
 using Osierwand.Core.Planning;
 
 namespace Osierwand.Core.Bench;
@@ -12,6 +13,7 @@ public sealed partial record BenchState
     /// <summary>Longer texts are no words of a technician; more events are no inspection.</summary>
     public const int LongestText = 500;
     public const int MostEvents = 1000;
+    public const int MostPhotos = 40;
 
     /// <summary>Computes what is true. Events that may not count are listed in <see cref="Refused"/> with the reason; none is
     /// lost.</summary>
@@ -46,6 +48,8 @@ public sealed partial record BenchState
         private RunSheet sheet;
         private Evaluated? evaluated;
         private SafeIsolation isolation;
+        private readonly List<PhotoTaken> photos = [];
+        private OutletStory outlets = OutletStory.Nothing;
         private bool isParked;
 
         public Fold(Ruling start, BenchMemory memory)
@@ -81,6 +85,9 @@ public sealed partial record BenchState
                 DeadTested tested => Isolate(NotTheirs(), isolation.TestDead(tested.Side, tested.Pair, tested.Volts, it.At)),
                 IsolationBegunAgain again => Isolate(TooLong(again.Reason), isolation.BeginAgain(again.Reason, it.At)),
                 LockLeft left => Isolate(TooLong(left.Words), isolation.LeaveLock(left.Stays, left.Words, it.At)),
+                PhotoTaken photo => Keep(photo),
+                OutletChecked outlet => CheckOutlet(outlet),
+                OutletKept kept => Keep(kept),
                 TakenOver taken => Continue(taken),
                 _ => "This is not known here.",
             };
@@ -123,6 +130,53 @@ public sealed partial record BenchState
             return null;
         }
 
+        /// <summary>A wrong outlet is a fact of the outlet: it keeps the item from being powered there, and judges nothing.</summary>
+        private string? CheckOutlet(OutletChecked it)
+        {
+            if (sheet.Steps.OfType<SheetStep.Outlet>().FirstOrDefault() is not { } step)
+                return "Nothing of this sheet is powered from an outlet.";
+            if (string.IsNullOrWhiteSpace(it.Name) || string.IsNullOrWhiteSpace(it.Room))
+                return "Say which outlet it is, and in which room.";
+            if (TooLong(it.Name, it.Room) is { } why)
+                return why;
+            var found = OutletFinding.Of(step.Supply, it.Voltages, ruling.Pack.Thresholds);
+            if (found.Fault is { } fault)
+                return fault.Message;
+            outlets = outlets.Measured(
+                new(
+                    it.Id,
+                    ruling.Technician.Id,
+                    it.Name.Trim(),
+                    it.Room.Trim(),
+                    it.IsWorkbench,
+                    it.At,
+                    ruling.Technician.Name,
+                    step.Supply,
+                    [.. it.Voltages]
+                ),
+                found.Value
+            );
+            return null;
+        }
+
+        private string? Keep(PhotoTaken it)
+        {
+            if (string.IsNullOrWhiteSpace(it.Of) || TooLong(it.Of) is not null)
+                return "It does not say what it shows.";
+            if (photos.Count >= MostPhotos)
+                return $"A sheet keeps {MostPhotos} photos; this one stays with the item.";
+            photos.Add(it);
+            return null;
+        }
+
+        private string? Keep(OutletKept it)
+        {
+            if (ruling.Outlets.FirstOrDefault(known => known.Id == it.Outlet) is not { } outlet)
+                return "This outlet is not among those found good today: measure it.";
+            outlets = outlets.Chose(outlet);
+            return null;
+        }
+
         private string? Continue(TakenOver taken)
         {
             if (string.IsNullOrWhiteSpace(taken.From) || taken.From.Length > LongestText)
@@ -132,6 +186,7 @@ public sealed partial record BenchState
             overrides.Clear();
             evaluated = null;
             isolation = isolation.PassOn(taken.From, taken.At);
+            outlets = outlets.PassedOn();
             return SetParked(false);
         }
 
@@ -152,6 +207,8 @@ public sealed partial record BenchState
                     return $"Longer than {LongestText} characters.";
                 if (LookList.WantsWords(point.Answer) && string.IsNullOrWhiteSpace(point.Words))
                     return "Say in words what is bad.";
+                if (LookList.Contradiction(point, ruling.Pack.Thresholds) is { } contradiction)
+                    return contradiction;
                 var standing = answers.Find(answer => answer.PointId == point.PointId);
                 // A bad point is taken back with a reason, never written over.
                 if (standing?.Answer == LookAnswer.Bad && point.Answer != LookAnswer.Bad)
@@ -160,7 +217,7 @@ public sealed partial record BenchState
             foreach (var point in looked.Points)
             {
                 answers.RemoveAll(answer => answer.PointId == point.PointId);
-                answers.Add(new(point.PointId, point.Answer, point.Words, looked.Id));
+                answers.Add(new(point.PointId, point.Answer, point.Words, looked.Id) { Ohm = point.Ohm });
             }
             return null;
         }
@@ -222,7 +279,11 @@ public sealed partial record BenchState
                 return answers.RemoveAll(answer => answer.PointId == point && answer.EventId == it.Target) > 0
                     ? null
                     : "This answer does not stand any more.";
-            if (reads.Exists(read => read.Event.Id == it.Target) || earths.Exists(earth => earth.Id == it.Target))
+            if (
+                reads.Exists(read => read.Event.Id == it.Target)
+                || earths.Exists(earth => earth.Id == it.Target)
+                || photos.Exists(photo => photo.Id == it.Target)
+            )
                 return voids.TryAdd(it.Target, it.Reason.Trim()) ? null : "It was voided already.";
             var step = confirmed.FirstOrDefault(entry => entry.Value == it.Target).Key;
             return step is not null && confirmed.Remove(step) ? null : "There is nothing to void under this id.";

@@ -5,6 +5,7 @@ using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Kit;
 using Osierwand.Core.Looking;
+using Osierwand.Core.Outlets;
 using Osierwand.Core.Planning;
 
 namespace Osierwand.Core.Bench;
@@ -58,6 +59,9 @@ public enum NotTestedReason
 [JsonDerivedType(typeof(DeadTested), "deadTested")]
 [JsonDerivedType(typeof(IsolationBegunAgain), "isolationBegunAgain")]
 [JsonDerivedType(typeof(LockLeft), "lockLeft")]
+[JsonDerivedType(typeof(PhotoTaken), "photoTaken")]
+[JsonDerivedType(typeof(OutletChecked), "outletChecked")]
+[JsonDerivedType(typeof(OutletKept), "outletKept")]
 public abstract record BenchEvent
 {
     public required Guid Id { get; init; }
@@ -118,6 +122,34 @@ public sealed record LockLeft : BenchEvent
     /// <summary>True: it stays on, and the words say whose it is and who has the key.</summary>
     public required bool Stays { get; init; }
     public required string Words { get; init; }
+}
+
+/// <summary>A photo was taken of what a point of the look or a reading says. The server keeps it; here stands which it is.</summary>
+public sealed record PhotoTaken : BenchEvent
+{
+    public required Guid Photo { get; init; }
+
+    /// <summary>Point of the look, or key of the step.</summary>
+    public required string Of { get; init; }
+}
+
+/// <summary>The outlet that is to power the item was measured. A wrong one is not used; the item is not judged by it.</summary>
+public sealed record OutletChecked : BenchEvent
+{
+    /// <summary>What people call it: "by the window, left".</summary>
+    public required string Name { get; init; }
+    public required string Room { get; init; }
+
+    /// <summary>Items are brought to it, from whatever room.</summary>
+    public bool IsWorkbench { get; init; }
+    public required IReadOnlyList<OutletVoltage> Voltages { get; init; }
+}
+
+/// <summary>An outlet that was found good today is the one in use.</summary>
+public sealed record OutletKept : BenchEvent
+{
+    /// <summary>Number of its check.</summary>
+    public required Guid Outlet { get; init; }
 }
 
 /// <summary>A reading of one step: typed text, an instrument's figures, good or bad, or an RCD that did not trip.</summary>
@@ -219,7 +251,28 @@ public sealed record FactChanges
     public int? StartUpSeconds { get; init; }
     public IReadOnlyList<string>? EarthedParts { get; init; }
     public IReadOnlyList<string>? UnearthedParts { get; init; }
+    public AccessLevel? Access { get; init; }
+    public IReadOnlyList<CareNeed>? Care { get; init; }
+
+    /// <summary>Plates of a combined appliance; their sum takes the place of the rated power.</summary>
+    public IReadOnlyList<PlateFact>? PartPlates { get; init; }
+
+    /// <summary>1 or 3.</summary>
+    public int? Phases { get; init; }
+
+    /// <summary>The mains lead unplugs at the item.</summary>
+    public bool? Detachable { get; init; }
+
+    /// <summary>Of medical devices: as their plate and papers declare them.</summary>
+    public IReadOnlyList<AppliedPartFact>? AppliedParts { get; init; }
 }
+
+/// <summary>One part's plate.</summary>
+public sealed record PlateFact(string Name, double PowerW);
+
+/// <param name="Connections">Patient connections, at least one.</param>
+/// <param name="Joined">They have one function and are joined for the measurement.</param>
+public sealed record AppliedPartFact(string Name, AppliedPartType Type, int Connections, bool Joined);
 
 /// <summary>A reading judged by another standard as well. It counts for itself, never for this round's steps.</summary>
 public sealed record Borrowed : BenchEvent

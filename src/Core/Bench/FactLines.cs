@@ -44,7 +44,16 @@ public static class FactLines
         ("Start-up, s", it => it.StartUpSeconds),
         ("Earthed parts", it => it.EarthedParts),
         ("Parts not earthed", it => it.UnearthedParts),
+        ("Reached", it => Word(it.Access)),
+        ("Care", it => it.Care?.Select(care => (object)Words.Of(care)).ToArray()),
+        ("Parts' plates", it => it.PartPlates?.Select(part => (object)$"{part.Name} {part.PowerW} W").ToArray()),
+        ("Phases", it => it.Phases),
+        ("Lead unplugs", it => it.Detachable),
+        ("Applied parts", it => it.AppliedParts?.Select(part => (object)AppliedText(part)).ToArray()),
     ];
+
+    private static string AppliedText(AppliedPartFact it) =>
+        $"{it.Name} {Words.Of(it.Type)}, {it.Connections} {(it.Joined ? "joined" : "each by itself")}";
 
     private static string? Word<T>(T? value)
         where T : struct, Enum => value is { } it ? Words.Of(it) : null;

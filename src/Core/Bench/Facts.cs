@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Quantities;
 
@@ -11,6 +12,8 @@ public static class Facts
     private const int MostOutlets = 50;
     private const int MostParts = 40;
     private const int LongestStartUp = 3600;
+    private const int MostWatts = 100_000;
+    private const int MostConnections = 64;
 
     /// <returns>The item as changed; a fault that names the fact.</returns>
     public static Result<ItemOnBench> Apply(ItemOnBench before, FactChanges changes)
@@ -45,7 +48,17 @@ public static class Facts
             Class = itemClass,
             Use = to.Use ?? item.Use,
             RatedVoltage = to.RatedVoltageV is { } volts ? new Volts(volts) : item.RatedVoltage,
-            RatedPower = to.RatedPowerW is { } watts ? new Watts(watts) : item.RatedPower,
+            PartPlates = PlatesOf(item, to),
+            RatedPower =
+                PlatesOf(item, to) is { IsEmpty: false } plates ? new Watts(plates.Sum(it => it.Power.Value))
+                : to.RatedPowerW is { } watts ? new Watts(watts)
+                : item.RatedPower,
+            Access = to.Access ?? item.Access,
+            Care = to.Care is { } care ? [.. care.Distinct().Order()] : item.Care,
+            Phases = to.Phases ?? item.Phases,
+            AppliedParts = to.AppliedParts is { } parts
+                ? [.. parts.Select(it => new AppliedPart(it.Name.Trim(), it.Type, it.Connections, it.Joined))]
+                : item.AppliedParts,
             RatedCurrent = to.RatedCurrentA is { } amperes ? new Amperes(amperes) : item.RatedCurrent,
             PlugFuse = to.PlugFuseA is { } fuse ? new Amperes(fuse) : item.PlugFuse,
             Plug = to.Plug ?? item.Plug,
@@ -59,19 +72,26 @@ public static class Facts
             StartUpSeconds = to.StartUpSeconds ?? item.StartUpSeconds,
             EarthedParts =
                 !earthed ? []
-                : to.EarthedParts is { } parts ? [.. parts.Select(part => part.Trim())]
+                : to.EarthedParts is { } metal ? [.. metal.Select(part => part.Trim())]
                 : item.EarthedParts,
             UnearthedParts = to.UnearthedParts is { } bare ? [.. bare.Select(part => part.Trim())] : item.UnearthedParts,
             Cord =
-                to.FlexLengthM is null && to.FlexMm2 is null
+                to.FlexLengthM is null && to.FlexMm2 is null && to.Detachable is null
                     ? item.Cord
                     : (item.Cord ?? new()) with
                     {
                         Length = to.FlexLengthM is { } length ? new Metres(length) : item.Cord?.Length,
                         Conductor = to.FlexMm2 is { } size ? new SquareMillimetres(size) : item.Cord?.Conductor,
+                        Detachable = to.Detachable ?? item.Cord?.Detachable ?? false,
                     },
         };
     }
+
+    /// <summary>A single plate said anew takes the place of parts that were added up before.</summary>
+    private static ImmutableArray<PartPlate> PlatesOf(Item item, FactChanges to) =>
+        to.PartPlates is { } plates ? [.. plates.Select(it => new PartPlate(it.Name.Trim(), new(it.PowerW)))]
+        : to.RatedPowerW is null ? item.PartPlates
+        : [];
 
     private static Fault? Wrong(Item item, FactChanges changes)
     {
@@ -95,7 +115,7 @@ public static class Facts
         var amounts = new[]
         {
             ("ratedVoltageV", changes.RatedVoltageV, 1000, "Volts"),
-            ("ratedPowerW", changes.RatedPowerW, 100_000, "Watts"),
+            ("ratedPowerW", changes.RatedPowerW, MostWatts, "Watts"),
             ("ratedCurrentA", changes.RatedCurrentA, 400, "Amperes"),
             ("flexLengthM", changes.FlexLengthM, 500, "The flex's length"),
             ("flexMm2", changes.FlexMm2, 50, "The flex's size"),
@@ -114,8 +134,29 @@ public static class Facts
             return new("startUpSeconds", "Start-up takes no seconds up to an hour.");
         if (changes.Evidence is { } seen && item.Class == ProtectionClass.Internal && ClassDecisions.From(seen).Class != item.Class)
             return new("evidence", "It runs on its own battery; register what has a mains connection anew.");
-        return Names("earthedParts", changes.EarthedParts) ?? Names("unearthedParts", changes.UnearthedParts);
+        if (changes.Phases is { } phases && phases is not (1 or 3))
+            return new("phases", "Equipment has one phase or three.");
+        if (changes.Detachable is true && item.IsHardWired)
+            return new("detachable", "Hard-wired equipment has no lead that unplugs.");
+        return Names("earthedParts", changes.EarthedParts)
+            ?? Names("unearthedParts", changes.UnearthedParts)
+            ?? Plates(changes.PartPlates)
+            ?? Applied(item, changes.AppliedParts);
     }
+
+    private static Fault? Plates(IReadOnlyList<PlateFact>? plates) =>
+        plates is null ? null
+        : plates.Any(it => !(it.PowerW > 0 && it.PowerW <= MostWatts))
+            ? new("partPlates", $"Watts must be above 0 and at most {MostWatts}.")
+        : plates.Sum(it => it.PowerW) > MostWatts ? new("partPlates", $"Together more than {MostWatts} W.")
+        : Names("partPlates", [.. plates.Select(it => it.Name)]);
+
+    private static Fault? Applied(Item item, IReadOnlyList<AppliedPartFact>? parts) =>
+        parts is not { Count: > 0 } ? null
+        : !item.IsMedical ? new("appliedParts", "Only medical devices have applied parts.")
+        : parts.Any(it => it.Connections is < 1 or > MostConnections)
+            ? new("appliedParts", $"An applied part has 1 to {MostConnections} connections.")
+        : Names("appliedParts", [.. parts.Select(it => it.Name)]);
 
     private static Fault? Names(string path, IReadOnlyList<string>? names)
     {

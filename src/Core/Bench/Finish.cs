@@ -28,7 +28,11 @@ public sealed partial record BenchState
                 .ToImmutableArray();
             if (!standing.IsEmpty)
                 assessment = assessment with { Verdict = Verdict.Fail };
-            var steps = Standings.Of(ruling, sheet, taken, look, [.. confirmed.Keys, .. isolation.Done], standing);
+            var outlet = sheet.Steps.OfType<SheetStep.Outlet>().FirstOrDefault() is { } asked
+                ? outlets.For(asked.Supply, ruling.Item.Room, ruling.Technician.Id, ruling.Outlets)
+                : null;
+            string[] done = [.. confirmed.Keys, .. isolation.Done, .. outlet?.InUse is null ? (string[])[] : ["outlet"]];
+            var steps = Standings.Of(ruling, sheet, taken, look, done, standing);
             var state = new BenchState
             {
                 Ruling = ruling,
@@ -40,6 +44,8 @@ public sealed partial record BenchState
                 Assessment = assessment,
                 EarthsFound = standing,
                 Isolation = isolation,
+                Outlet = outlet,
+                Photos = [.. photos.Where(photo => !voids.ContainsKey(photo.Id))],
                 Current = (Theirs(steps) ?? steps.FirstOrDefault(step => !step.IsOver))?.Step.Key,
                 Ends = [],
                 Refused = [],
@@ -148,7 +154,7 @@ public sealed partial record BenchState
             // A bad answer stays bad though the list has moved on without its point.
             var findings = answers
                 .Where(answer => answer.Answer == LookAnswer.Bad || onList.Contains(answer))
-                .Select(answer => new LookFinding(answer.PointId, answer.Answer, answer.Words))
+                .Select(answer => new LookFinding(answer.PointId, answer.Answer, answer.Words, answer.Ohm))
                 .ToArray();
             return new(LookList.Outcome(points.Points, points.CordFindings.Any(finding => finding.IsFault), findings), [.. answers]);
         }

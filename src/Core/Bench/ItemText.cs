@@ -46,8 +46,10 @@ public static class ItemText
             N(it.RatedVoltage?.Value, "V"),
             N(it.RatedPower?.Value, "W"),
             N(it.RatedCurrent?.Value, "A"),
-            it.Heating ? "heating" : null
+            it.Heating ? "heating" : null,
+            it.Phases == 3 ? "three-phase" : null
         );
+        Add("Sum of", [.. it.PartPlates.Select(part => $"{part.Name} {N(part.Power.Value, "W")}")]);
         Add(
             "Flex",
             it.IsHardWired ? "none, hard-wired" : null,
@@ -65,6 +67,7 @@ public static class ItemText
         Add("Parts", [.. it.AppliedParts.Select(part => $"{part.Name} {part.Type}")]);
         Add("Earthed", [.. it.EarthedParts]);
         Add("Bare", [.. it.UnearthedParts]);
+        Add("Reached", it.Access == AccessLevel.FreeStanding ? null : OfAccess(it.Access));
         if (it.MainsSwitch == MainsSwitch.Electronic)
             Add("Switch", "electronic");
         if (it.SurgeProtected)
@@ -103,8 +106,17 @@ public static class ItemText
             StartUpSeconds = it.StartUpSeconds,
             EarthedParts = [.. it.EarthedParts],
             UnearthedParts = [.. it.UnearthedParts],
+            Access = it.Access,
+            Care = [.. it.Care],
+            PartPlates = [.. it.PartPlates.Select(part => new PlateFact(part.Name, part.Power.Value))],
+            Phases = it.Phases,
+            Detachable = it.Cord?.Detachable ?? false,
+            AppliedParts = [.. it.AppliedParts.Select(part => new AppliedPartFact(part.Name, part.Type, part.Connections, part.Joined))],
         };
     }
+
+    private static string OfAccess(AccessLevel it) =>
+        it == AccessLevel.SealedIn ? "sealed in or plumbed, never forced" : "behind a few fixings";
 
     private static string? N(double? value, string unit) => value is { } number ? $"{QuantityText.Number(number, 4)} {unit}" : null;
 }

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Intervals;
 using Osierwand.Core.Judging;
@@ -18,12 +19,57 @@ public static class NextDates
     /// <summary>Looked at, not tested: the date of the look moves, that of the test stays.</summary>
     public static NextCard OfLook(BenchState state, DateOnly today) => Worked(state, today, hasMeasured: false);
 
+    /// <summary>The item was found at another place: its months by what the place asks, counted from its last test and look. Knocked,
+    /// dropped or wet: due on the day it was reported. A date only ever comes earlier by it: a longer interval is earned by the next
+    /// test.</summary>
+    /// <param name="ruling">With the item and the place as they are now.</param>
+    /// <param name="tested">Last tested on; null where it never was: then it stays due for its first test.</param>
+    /// <param name="looked">Last looked at on.</param>
+    public static NextCard AfterMove(Ruling ruling, DateOnly? tested, DateOnly? looked, bool wasKnocked)
+    {
+        var of = Facts(ruling, tested ?? ruling.Today, ruling.Basis.Past);
+        var next = IntervalRule.Of(of);
+        if (next.Performance is { } performance && !(next.Combined <= performance))
+            next = WithPerformance(next, performance, of.TestDate);
+        var visualFrom = looked is { } day && (tested is null || day > tested) ? day : of.TestDate;
+        var basis = ruling.Basis;
+        var months = next.Combined?.Months ?? next.Visual.Months;
+        var isLonger = !wasKnocked && (basis.Months is { } before && months > before);
+        return Card(next) with
+        {
+            // Never tested it stays due for its first test.
+            Due = tested is null ? basis.Due : Earlier(basis.Due, wasKnocked ? ruling.Today : next.Due),
+            VisualDue = Earlier(basis.VisualDue, wasKnocked ? ruling.Today : next.Visual.After(visualFrom)),
+            Months = tested is null ? basis.Months : Math.Min(months, basis.Months ?? months),
+            DecidedBy = wasKnocked ? DecidedBy.Event : next.DecidedBy,
+            Because =
+            [
+                .. next.Because,
+                .. wasKnocked ? (string[])["knocked, dropped or wet: due at once"] : [],
+                .. isLonger ? (string[])["it may wait longer here, and that counts from its next test"] : [],
+            ],
+        };
+    }
+
+    private static DateOnly Earlier(DateOnly? standing, DateOnly reckoned) => standing is { } date && date < reckoned ? date : reckoned;
+
     private static NextCard Worked(BenchState state, DateOnly? today, bool hasMeasured)
     {
-        var (ruling, item, basis) = (state.Ruling, state.Ruling.Item.Equipment, state.Ruling.Basis);
+        var (ruling, basis) = (state.Ruling, state.Ruling.Basis);
         var day = today ?? ruling.Today;
         var test = new PastTest(day, Verdict.Pass, IsNear(state), IsRising(state));
-        var facts = new IntervalFacts
+        var facts = Facts(ruling, day, hasMeasured ? [.. basis.Past, test] : basis.Past);
+        var next = IntervalRule.Of(facts);
+        if (next.Performance is { } performance && !(next.Combined <= performance))
+            next = WithPerformance(next, performance, day);
+        var isTest = hasMeasured || (!state.Sheet.IsMeasured && (facts.LooksOnly || ruling.Scope == Planning.Scope.NewItem));
+        return isTest ? Card(next) : LookOnly(next, basis);
+    }
+
+    private static IntervalFacts Facts(Ruling ruling, DateOnly day, ImmutableArray<PastTest> past)
+    {
+        var (item, basis) = (ruling.Item.Equipment, ruling.Basis);
+        return new()
         {
             Pack = ruling.Pack,
             Place = basis.Place,
@@ -40,13 +86,8 @@ public static class NextDates
             AppliedPart = item.AppliedParts.Select(part => (AppliedPartType?)part.Type).Max(),
             PatientContact = !item.AppliedParts.IsEmpty,
             Defibrillator = item.Defibrillator is not null,
-            History = hasMeasured ? [.. basis.Past, test] : basis.Past,
+            History = past,
         };
-        var next = IntervalRule.Of(facts);
-        if (next.Performance is { } performance && !(next.Combined <= performance))
-            next = WithPerformance(next, performance, day);
-        var isTest = hasMeasured || (!state.Sheet.IsMeasured && (facts.LooksOnly || ruling.Scope == Planning.Scope.NewItem));
-        return isTest ? Card(next) : LookOnly(next, basis);
     }
 
     public static bool IsNear(BenchState state) => state.Assessment.Results.Any(it => it.NearLimit);

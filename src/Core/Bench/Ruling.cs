@@ -6,6 +6,8 @@ using Osierwand.Core.Equipment;
 using Osierwand.Core.Intervals;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Kit;
+using Osierwand.Core.Looking;
+using Osierwand.Core.Outlets;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
@@ -246,6 +248,9 @@ public sealed record Ruling
 
     /// <summary>For every pack that has any, so that a borrowed standard is as strict as its own rounds.</summary>
     public ImmutableArray<HouseRuling> House { get; init; } = [];
+
+    /// <summary>The house's changes of the list to look at; null where there are none.</summary>
+    public HouseLook? Look { get; init; }
     public Policy Policy { get; init; } = Policy.Usual;
     public DecisionRule DecisionRule { get; init; }
     public Scope Scope { get; init; }
@@ -267,6 +272,15 @@ public sealed record Ruling
         CompetenceFor.Lacking(Item.Equipment, Technician.Competences, Today) is { IsEmpty: false } lacking
             ? $"Testing it asks for competence in {string.Join(" and ", lacking)}: {Technician.Name} may look and not test."
             : null;
+
+    /// <summary>Outlets of the site that were found good today, the technician's own last one first. Not part of the fingerprint: what a
+    /// colleague measures meanwhile changes nothing here.</summary>
+    public ImmutableArray<OutletOfTheDay> Outlets
+    {
+        get;
+        // A draft that an older page kept says nothing of them.
+        init => field = value.IsDefault ? [] : value;
+    } = [];
 
     /// <summary>Earlier inspections, oldest first, for trends and rails.</summary>
     [JsonConverter(typeof(HistoryConverter))]
@@ -313,7 +327,14 @@ public sealed record Ruling
     public string Fingerprint => Own.Fingerprint ??= Convert.ToHexStringLower(SHA256.HashData(BenchJson.Bytes(Steady)).AsSpan(0, 12));
 
     /// <summary>Without what changes by itself.</summary>
-    private Ruling Steady => this with { Today = default, HeldBy = [], Kit = Kit is null ? null : Kit with { Connected = false } };
+    private Ruling Steady =>
+        this with
+        {
+            Today = default,
+            HeldBy = [],
+            Outlets = [],
+            Kit = Kit is null ? null : Kit with { Connected = false },
+        };
 
     /// <summary>Why an engine may not compute with it, or null.</summary>
     public string? Refusal() =>
@@ -338,6 +359,8 @@ public sealed record Ruling
             lines.Add($"The standard is {after.Pack.ShortName} now.");
         if (!BenchJson.Bytes(before.House).AsSpan().SequenceEqual(BenchJson.Bytes(after.House)))
             lines.Add("House limits were changed.");
+        if (before.Look?.Revision != after.Look?.Revision)
+            lines.Add("The list to look at was changed.");
         if (before.Round.Mains != after.Round.Mains)
             lines.Add($"The site's supply is {after.Pack.Supply} now.");
         if (before.Policy != after.Policy || before.DecisionRule != after.DecisionRule)

@@ -5,6 +5,7 @@ using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Kit;
 using Osierwand.Core.Looking;
+using Osierwand.Core.Outlets;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Standards;
 
@@ -21,6 +22,7 @@ public enum StepFamily
     Dead,
     Measure,
     Function,
+    Outlet,
 }
 
 /// <summary>One step of a run sheet. A closed family: nothing outside this file adds to it.</summary>
@@ -62,10 +64,24 @@ public abstract record SheetStep(string Key, string Name)
     public sealed record Confirm(string Key, string Name, ImmutableArray<string> Lines, bool BeforePower, string? AsksFor = null)
         : SheetStep(Key, Name)
     {
+        /// <summary>Care for the client's property, before the look and when all is done.</summary>
+        public const string Care = "care";
+        public const string CareBack = "care/back";
+
+        /// <summary>Putting back what was moved and shut: nothing that failed keeps it from being done, and nothing waits for it but the
+        /// pass.</summary>
+        public bool IsPuttingBack => Key == CareBack;
+
         public override StepFamily Family => StepFamily.Confirm;
         public override bool Powers => BeforePower;
 
-        public override bool CanStop(SheetStep later) => !BeforePower || later.Powers;
+        public override bool CanStop(SheetStep later) => !IsPuttingBack && (!BeforePower || later.Powers);
+    }
+
+    /// <summary>The outlet that will power the item is measured, or known good from today.</summary>
+    public sealed record Outlet(OutletSupply Supply) : SheetStep("outlet", "Outlet")
+    {
+        public override StepFamily Family => StepFamily.Outlet;
     }
 
     /// <summary>The voltage indicator is proved.</summary>
@@ -116,10 +132,11 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
 {
     public SheetStep? Find(string key) => Steps.FirstOrDefault(step => step.Key == key);
 
-    public static RunSheet Of(Ruling ruling) => Of(ruling.Pack, ruling.Item.Equipment, ruling.Policy, ruling.Scope, ruling.School);
+    public static RunSheet Of(Ruling ruling) =>
+        Of(ruling.Pack, ruling.Item.Equipment, ruling.Policy, ruling.Scope, ruling.School, ruling.Look);
 
     /// <summary>As it would be laid down: a round is planned by it before anything lies on the bench.</summary>
-    public static RunSheet Of(RulePack pack, Item item, Policy policy, Scope scope, School school)
+    public static RunSheet Of(RulePack pack, Item item, Policy policy, Scope scope, School school, HouseLook? look = null)
     {
         var kit = school == School.Meter ? Instrumentation.Meter : Instrumentation.Tester;
         var plan = Planner.Of(pack, item, policy, scope, kit);
@@ -137,7 +154,7 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
             steps.Add(
                 step switch
                 {
-                    PlanStep.Look => new SheetStep.Look(LookList.For(item, pack), step.Needs, findings),
+                    PlanStep.Look => new SheetStep.Look(LookList.For(item, pack, look), step.Needs, findings),
                     PlanStep.FuseAndFlex => new SheetStep.FuseAndFlex(FuseAndFlex.Facts(item, pack).Summary(item), findings),
                     PlanStep.Functional works => new SheetStep.Function(works),
                     PlanStep.Measure measured => new SheetStep.Measure(measured),
@@ -148,7 +165,31 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
         // A device is looked at whole: what its fuse and flex say stands there too, though no plan of a medical pack lists it.
         if (item.IsMedical && !findings.IsEmpty)
             steps.Insert(1, new SheetStep.FuseAndFlex(FuseAndFlex.Facts(item, pack).Summary(item), findings));
-        return new([.. WithPauses(steps, pack, item)], plan.Remarks, ScopeOf.IncludesMeasuring(scope, policy, item, pack));
+        WithOutlet(steps, pack, item);
+        WithCare(steps, item, policy);
+        return new(
+            [.. WithPauses(steps, pack, item)],
+            [.. plan.Remarks, .. LookList.LeftOut(item, pack, look)],
+            ScopeOf.IncludesMeasuring(scope, policy, item, pack)
+        );
+    }
+
+    /// <summary>Before the first step that takes mains from an outlet. What is hard-wired has its supply restored and measured instead;
+    /// batteries and extra-low voltage take none.</summary>
+    private static void WithOutlet(List<SheetStep> steps, RulePack pack, Item item)
+    {
+        if (item.IsHardWired || item.Class is ProtectionClass.Internal or ProtectionClass.III)
+            return;
+        if (steps.FindIndex(step => step.Powers) is >= 0 and var first)
+            steps.Insert(first, new SheetStep.Outlet(OutletSupply.For(item, pack)));
+    }
+
+    private static void WithCare(List<SheetStep> steps, Item item, Policy policy)
+    {
+        if (Care.Before(item, policy) is { IsEmpty: false } before)
+            steps.Insert(0, new SheetStep.Confirm(SheetStep.Confirm.Care, "Access and care", before, BeforePower: false));
+        if (Care.After(item, policy) is { IsEmpty: false } after)
+            steps.Add(new SheetStep.Confirm(SheetStep.Confirm.CareBack, "Put back as it was", after, BeforePower: false));
     }
 
     private static SheetStep OfIsolation(string step)

@@ -41,7 +41,15 @@ internal static class SheetCards
             pack.Scope == PackScope.Medical,
             [.. state.Sheet.Steps.Select(step => Card(step, ruling))],
             say.Say(state.Sheet.Remarks),
-            [.. look.Points.Select(point => new LookCard(point.Id, say.Say(point.Where), say.Say(point.Text), say.Say(point.Phrases)))],
+            [
+                .. look.Points.Select(point => new LookCard(
+                    point.Id,
+                    say.Say(point.Where),
+                    say.Say(point.Text),
+                    say.Say(point.Phrases),
+                    point.Measured
+                )),
+            ],
             new(
                 say.Say(fuse?.Summary ?? ""),
                 [.. look.CordFindings.Select(finding => new FuseLine(finding.IsFault, say.Say(finding.Text)))]
@@ -57,6 +65,7 @@ internal static class SheetCards
         {
             SheetStep.Look look => Plain(step, say, look.MakeSafe, []),
             SheetStep.Confirm confirm => Plain(step, say, [], confirm.Lines) with { AsksFor = confirm.AsksFor },
+            SheetStep.Outlet outlet => Plain(step, say, [], []) with { Detail = say.Say(outlet.Supply.Text) },
             SheetStep.Prove prove => Plain(step, say, [], prove.Lines),
             SheetStep.Dead dead => Plain(step, say, [], dead.Lines) with { Side = dead.Side },
             SheetStep.Pause pause => Plain(step, say, [], pause.Lines) with { Seconds = pause.Seconds },

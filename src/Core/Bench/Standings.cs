@@ -48,7 +48,7 @@ internal static class Standings
                     : fuse.Findings.IsEmpty ? Standing.Pass
                     : Standing.Advice
             ),
-            SheetStep.Confirm or SheetStep.Pause or SheetStep.Prove or SheetStep.Dead => Bare(
+            SheetStep.Confirm or SheetStep.Pause or SheetStep.Prove or SheetStep.Dead or SheetStep.Outlet => Bare(
                 step,
                 confirmed.Contains(step.Key) ? Standing.Pass : Standing.Open
             ),
@@ -126,17 +126,21 @@ internal static class Standings
             if (failed.Standing != Standing.Fail)
                 continue;
             for (var later = at + 1; later < steps.Length; later++)
-                if (failed.Step.CanStop(steps[later].Step))
+                if (failed.Step.CanStop(steps[later].Step) && !IsNeverStopped(steps[later].Step))
                     StopOne(steps, later, Why(failed.Step));
         }
         foreach (var earth in earths)
             for (var at = Math.Max(0, Array.FindIndex(steps, step => step.Step.Key == earth.Step)); at < steps.Length; at++)
-                StopOne(
-                    steps,
-                    at,
-                    $"A path to earth was found on metal that should be insulated: stop, isolate it, inspect. {earth.Words}"
-                );
+                if (!IsNeverStopped(steps[at].Step))
+                    StopOne(
+                        steps,
+                        at,
+                        $"A path to earth was found on metal that should be insulated: stop, isolate it, inspect. {earth.Words}"
+                    );
     }
+
+    /// <summary>Whatever failed: water that was shut is opened again.</summary>
+    private static bool IsNeverStopped(SheetStep step) => step is SheetStep.Confirm { IsPuttingBack: true };
 
     /// <summary>What has been read stays as it was read; only what is still open is stopped.</summary>
     private static void StopOne(StepState[] steps, int at, string why)
@@ -164,6 +168,7 @@ internal static class Standings
             _ when step.Standing is Standing.Stopped or Standing.NotMeasured => StepAction.None,
             SheetStep.Look => StepAction.AllGood,
             SheetStep.Confirm or SheetStep.Pause => StepAction.Confirm,
+            SheetStep.Outlet => StepAction.CheckOutlet,
             SheetStep.Prove => StepAction.Prove,
             SheetStep.Dead => StepAction.TestDead,
             SheetStep.Function => StepAction.Answer,
@@ -192,7 +197,7 @@ internal static class Standings
             return May.Refused(stopped);
         if (step.Step is SheetStep.FuseAndFlex)
             return May.Refused("It is computed from plate, fuse and flex.");
-        if (isMeasured && step.Step is not SheetStep.Look && ruling.NotTheirs is { } competence)
+        if (isMeasured && !IsOfTheLook(step.Step) && ruling.NotTheirs is { } competence)
             return May.Refused(competence);
         if (step.Step is SheetStep.Measure { Plan.NotMeasured: { } cannot })
             return May.Refused(cannot);
@@ -202,6 +207,8 @@ internal static class Standings
                     ? "Take back what was found bad first, with the reason."
                     : "It failed. To measure again, say why this reading does not count."
             );
+        if (step is { Step: SheetStep.Outlet, IsDecided: true })
+            return May.Refused("It is checked today. At another outlet that one is measured here.");
         if (step.IsDecided)
             return May.Refused("It is done. Measure again with a reason, or at another point.");
         if (
@@ -216,6 +223,10 @@ internal static class Standings
         return Blocker(ruling, steps, at) is { } before ? May.Refused(Settle(before)) : May.Given;
     }
 
+    /// <summary>What anybody may do who looks: the look itself, and care for the client's property round it.</summary>
+    private static bool IsOfTheLook(SheetStep step) =>
+        step is SheetStep.Look or SheetStep.Confirm { Key: SheetStep.Confirm.Care or SheetStep.Confirm.CareBack };
+
     /// <summary>
     /// The first earlier step that could stop this one and is not decided. Nothing live starts before everything that could stop it is
     /// known;
@@ -227,9 +238,9 @@ internal static class Standings
         for (var earlier = 0; earlier < at; earlier++)
         {
             var before = steps[earlier];
-            if (!before.Step.CanStop(steps[at].Step))
+            if (!before.Step.CanStop(steps[at].Step) || (IsNeverStopped(steps[at].Step) && before.Step.Key != SheetStep.Confirm.Care))
                 continue;
-            if (isFree && before.Step is not (SheetStep.Confirm or SheetStep.Prove or SheetStep.Dead))
+            if (isFree && before.Step is not (SheetStep.Confirm or SheetStep.Prove or SheetStep.Dead or SheetStep.Outlet))
                 continue;
             if (IsWaitedFor(before, steps, earlier, at))
                 return before;
@@ -277,6 +288,7 @@ internal static class Standings
             _ => before.Step switch
             {
                 SheetStep.Look => "Look first: whole flex through the hand, every point answered.",
+                SheetStep.Outlet => "The outlet first: its voltages tell polarity and earth before anything is powered from it.",
                 SheetStep.Confirm or SheetStep.Pause or SheetStep.Prove or SheetStep.Dead => $"First: {before.Step.Name}.",
                 _ => $"{before.Step.Name} comes first: it decides whether this may be done.",
             },

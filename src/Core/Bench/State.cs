@@ -3,6 +3,7 @@ using System.Security.Cryptography;
 using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
+using Osierwand.Core.Outlets;
 using Osierwand.Core.Planning;
 
 namespace Osierwand.Core.Bench;
@@ -54,6 +55,9 @@ public enum StepAction
 
     /// <summary>Pair by pair: nothing indicated, or the voltage that was.</summary>
     TestDead,
+
+    /// <summary>The outlet's voltages, or one that was found good today.</summary>
+    CheckOutlet,
 }
 
 /// <summary>Whether something may be done, and why not.</summary>
@@ -131,7 +135,11 @@ public sealed record RefusedEvent(Guid Id, string Why);
 public sealed record LookState(Look Outcome, ImmutableArray<LookAnswerState> Answers);
 
 /// <param name="EventId">The answer's own event, by which it can be taken back.</param>
-public sealed record LookAnswerState(string PointId, Looking.LookAnswer Answer, string? Words, Guid EventId);
+public sealed record LookAnswerState(string PointId, Looking.LookAnswer Answer, string? Words, Guid EventId)
+{
+    /// <summary>What was measured at the point, in ohm; null where nothing was.</summary>
+    public double? Ohm { get; init; }
+}
 
 /// <summary>
 /// What is true at the bench: a pure function of ruling and events. Whatever is shown, allowed and saved is read from here; nothing is
@@ -154,6 +162,12 @@ public sealed partial record BenchState
 
     /// <summary>Of hard-wired equipment; else as it begins.</summary>
     public required SafeIsolation Isolation { get; init; }
+
+    /// <summary>Photos taken at this sheet, but those taken back.</summary>
+    public ImmutableArray<PhotoTaken> Photos { get; init; } = [];
+
+    /// <summary>The outlet that powers the item; null where none does.</summary>
+    public OutletStanding? Outlet { get; init; }
 
     /// <summary>The step in hand; null when nothing is left to do.</summary>
     public string? Current { get; init; }

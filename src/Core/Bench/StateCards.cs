@@ -2,6 +2,7 @@ using Osierwand.Core.Diagnosis;
 using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
+using Osierwand.Core.Outlets;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
@@ -40,9 +41,26 @@ internal static class StateCards
             state.Isolation.Story.IsEmpty && !state.Sheet.Steps.Any(step => step is SheetStep.Prove)
                 ? null
                 : Isolation(state.Isolation, say),
+            state.Outlet is { } outlet ? Outlet(outlet, state.Ruling.Item.Room, say) : null,
+            [.. state.Photos.Select(photo => new PhotoView(photo.Photo, photo.Id, photo.Of))],
             state.Sheet.IsMeasured ? Ahead.NotTheirs(state.Ruling) : null
         );
     }
+
+    private static OutletView Outlet(OutletStanding it, string room, Dialect say) =>
+        new(
+            say.Say(it.Supply.Text),
+            it.Supply.Pairs,
+            it.InUse is { } inUse ? say.Say($"{Named(inUse)}, {inUse.By}: {Figures(inUse)}") : null,
+            it.Trouble is { } trouble ? say.Say(trouble) : null,
+            [.. it.Offered.Select(outlet => new OfferedOutlet(outlet.Id, Named(outlet)))],
+            room
+        );
+
+    private static string Named(OutletOfTheDay it) => it.IsWorkbench ? it.Name : $"{it.Name}, {it.Room}";
+
+    private static string Figures(OutletOfTheDay it) =>
+        string.Join(", ", it.Voltages.Select(volts => $"{volts.Pair} {QuantityText.Number(volts.Volts, 4)} V"));
 
     private static IsolationView Isolation(SafeIsolation it, Dialect say) =>
         new(
@@ -274,12 +292,24 @@ internal static class StateCards
             .Select(answer => $"Look: {answer.Words}.")
             .Concat(state.Assessment.Advice)
             .Concat(state.Isolation.LockStays is { } stays ? [$"A lock stays on it: {stays}"] : [])
+            .Concat(
+                state.Outlet?.FoundWrong.Select(wrong => $"Outlet {wrong.Outlet.Name}, {wrong.Outlet.Room}: {wrong.Finding.Says}") ?? []
+            )
+            .Concat(NotPutBack(state))
             .Concat(state.TakenOver.Select(taken => taken.From).Distinct().Select(name => $"Begun by {name}, who handed the sheet over."))
             .Concat(
                 state
                     .Readings.Where(it => it.Fault is not null && it.Void is null)
                     .Select(it => $"“{it.Event.Text}” was not understood and counts for nothing: {it.Fault}")
             );
+
+    /// <summary>What was moved or shut for the test and not put back: an end that is no pass waits for nobody.</summary>
+    private static IEnumerable<string> NotPutBack(BenchState state) =>
+        state.Steps.Any(step => step is { Step: SheetStep.Confirm { Key: SheetStep.Confirm.Care }, Standing: Standing.Pass })
+            ? state
+                .Steps.Where(step => step is { Step: SheetStep.Confirm { IsPuttingBack: true }, Standing: Standing.Open })
+                .Select(step => $"Not yet put back: {string.Join("; ", ((SheetStep.Confirm)step.Step).Lines)}.")
+            : [];
 
     private static IReadOnlyList<TellingCard> Telling(BenchState state, Dialect say)
     {

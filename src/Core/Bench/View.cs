@@ -4,6 +4,7 @@ using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Kit;
 using Osierwand.Core.Looking;
+using Osierwand.Core.Outlets;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Standards;
 
@@ -43,7 +44,8 @@ public sealed record SheetView(
 
 public sealed record FactLine(string Label, string Value);
 
-public sealed record LookCard(string Id, string Where, string Text, IReadOnlyList<string> Phrases);
+/// <param name="Measured">What of it can be measured, with its unit; null where there is nothing.</param>
+public sealed record LookCard(string Id, string Where, string Text, IReadOnlyList<string> Phrases, string? Measured);
 
 public sealed record FuseCard(string Summary, IReadOnlyList<FuseLine> Findings);
 
@@ -149,8 +151,32 @@ public sealed record StateView(
     bool IsParked,
     string? Warning,
     IsolationView? Isolation,
+    OutletView? Outlet,
+    IReadOnlyList<PhotoView> Photos,
     string? NotTheirs
 );
+
+/// <param name="EventId">By which it is taken back.</param>
+/// <param name="Of">Point of the look, or key of the step.</param>
+public sealed record PhotoView(Guid Id, Guid EventId, string Of);
+
+/// <summary>The outlet that powers the item.</summary>
+/// <param name="Supply">What it must give, in words.</param>
+/// <param name="Pairs">What is measured, in order.</param>
+/// <param name="InUse">Which it is and what was measured; null until one is known good.</param>
+/// <param name="Trouble">Why the one checked last is not used.</param>
+/// <param name="Offered">Found good today; the number is that of its check.</param>
+/// <param name="Room">Where the item lies.</param>
+public sealed record OutletView(
+    string Supply,
+    IReadOnlyList<string> Pairs,
+    string? InUse,
+    string? Trouble,
+    IReadOnlyList<OfferedOutlet> Offered,
+    string Room
+);
+
+public sealed record OfferedOutlet(Guid Id, string Text);
 
 /// <summary>How far a safe isolation has come.</summary>
 /// <param name="Says">Whether it counts as live, in a sentence.</param>

@@ -362,6 +362,7 @@ internal static class RequestReader
                     "medicalInsulation" => policy with { MedicalInsulation = Word<MedicalInsulationPolicy>(value) },
                     "permanentLeakage" => policy with { PermanentLeakage = Word<PermanentLeakagePolicy>(value) },
                     "permanentReason" => policy with { PermanentReason = NonEmptyText(value) },
+                    "fixings" => policy with { Fixings = Word<FixingsPolicy>(value) },
                     "hardWired" => policy with { HardWired = Word<HardWiredPolicy>(value) },
                     _ => policy with { MedicalMethod = Word<LeakageMethod>(value) },
                 }

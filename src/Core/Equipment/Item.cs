@@ -67,6 +67,40 @@ public enum PlugType
     Industrial,
 }
 
+/// <summary>How far an item is reached without damage.</summary>
+public enum AccessLevel
+{
+    FreeStanding,
+
+    /// <summary>A few screws or clips; whether they come out is the client's choice.</summary>
+    RemovableFixings,
+
+    /// <summary>Built in or plumbed: never forced.</summary>
+    SealedIn,
+}
+
+/// <summary>What of the client's property wants care when an item is moved or shut down.</summary>
+public enum CareNeed
+{
+    /// <summary>Connected to water.</summary>
+    Water,
+
+    /// <summary>Stands heavy on a floor.</summary>
+    Heavy,
+
+    /// <summary>Holds something that must come out: food, laundry, tools.</summary>
+    Contents,
+
+    /// <summary>Air, steam or gas under pressure.</summary>
+    Pressure,
+
+    /// <summary>Somebody's work is lost when it goes off.</summary>
+    Data,
+}
+
+/// <summary>The plate of one part of a combined appliance: a fan and its lamp.</summary>
+public sealed record PartPlate(string Name, Watts Power);
+
 public enum MainsSwitch
 {
     /// <summary>Breaks the mains itself: closed, the whole mains part is under test.</summary>
@@ -141,6 +175,9 @@ public sealed record Item
 
     public Watts? RatedPower { get; init; }
 
+    /// <summary>Of a combined appliance: what each part's plate says. The load is their sum.</summary>
+    public ImmutableArray<PartPlate> PartPlates { get; init; } = [];
+
     /// <summary>From the plate where it gives amperes instead of watts.</summary>
     public Amperes? RatedCurrent { get; init; }
 
@@ -192,6 +229,10 @@ public sealed record Item
     public int StartUpSeconds { get; init; }
 
     public Defibrillator? Defibrillator { get; init; }
+
+    /// <summary>How far it is reached, and what wants care when it is.</summary>
+    public AccessLevel Access { get; init; }
+    public ImmutableArray<CareNeed> Care { get; init; } = [];
     public string? Name { get; init; }
     public string? Serial { get; init; }
     public string? Tag { get; init; }

@@ -45,6 +45,18 @@ public static class ItemJson
         Flag("mobileXray", it.MobileXray);
         Flag("allInsulated", it.AllInsulated);
         Number("ratedPowerW", it.RatedPower?.Value);
+        if (!it.PartPlates.IsEmpty)
+        {
+            writer.WriteStartArray("partPlates");
+            foreach (var part in it.PartPlates)
+            {
+                writer.WriteStartObject();
+                writer.WriteString("name", part.Name);
+                writer.WriteNumber("powerW", part.Power.Value);
+                writer.WriteEndObject();
+            }
+            writer.WriteEndArray();
+        }
         Number("ratedCurrentA", it.RatedCurrent?.Value);
         Number("ratedVoltageV", it.RatedVoltage?.Value);
         Number("nominalMainsV", it.NominalMains?.Value);
@@ -105,6 +117,9 @@ public static class ItemJson
             Number("ecgSetMv", defibrillator.EcgSetMv);
             writer.WriteEndObject();
         }
+        if (it.Access != AccessLevel.FreeStanding)
+            writer.WriteString("access", Words.Of(it.Access));
+        Names("care", [.. it.Care.Select(Words.Of)]);
         writer.WriteEndObject();
 
         void Names(string name, System.Collections.Immutable.ImmutableArray<string> names)

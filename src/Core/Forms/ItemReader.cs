@@ -53,6 +53,9 @@ internal static class ItemReader
         private Defibrillator? defibrillator;
         private MainsSwitch mainsSwitch;
         private PlugType plug;
+        private AccessLevel access;
+        private ImmutableArray<CareNeed> care = [];
+        private ImmutableArray<PartPlate> plates = [];
 
         public void Take(string name, JsonElement value)
         {
@@ -136,6 +139,15 @@ internal static class ItemReader
                 case "defibrillator":
                     defibrillator = Defibrillator(value);
                     break;
+                case "access":
+                    access = Word<AccessLevel>(value);
+                    break;
+                case "care":
+                    care = List(value, Word<CareNeed>);
+                    break;
+                case "partPlates":
+                    plates = List(value, Plate);
+                    break;
                 case "mainsSwitch":
                     mainsSwitch = Word<MainsSwitch>(value);
                     break;
@@ -167,6 +179,9 @@ internal static class ItemReader
                 MobileXray = xray,
                 AllInsulated = allInsulated,
                 RatedPower = power,
+                PartPlates = plates,
+                Access = access,
+                Care = care,
                 RatedCurrent = current,
                 RatedVoltage = rated,
                 NominalMains = nominal,
@@ -201,6 +216,29 @@ internal static class ItemReader
             element,
             entry => NonEmptyText(entry) is var name && seen.Add(name) ? name : throw new FaultException("", $"“{name}” stands twice")
         );
+    }
+
+    private static PartPlate Plate(JsonElement element)
+    {
+        var (its, power) = ("", default(Watts?));
+        Properties(
+            element,
+            (name, value) =>
+            {
+                switch (name)
+                {
+                    case "name":
+                        its = NonEmptyText(value);
+                        break;
+                    case "powerW":
+                        power = new(Positive(value));
+                        break;
+                    default:
+                        throw Unknown(name);
+                }
+            }
+        );
+        return new(its.Length > 0 ? its : throw Missing("name"), power ?? throw Missing("powerW"));
     }
 
     private static Defibrillator Defibrillator(JsonElement element)

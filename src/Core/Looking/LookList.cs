@@ -3,6 +3,7 @@ using System.Text.Json;
 using System.Text.Json.Serialization;
 using Osierwand.Core.Cords;
 using Osierwand.Core.Equipment;
+using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Looking;
@@ -25,6 +26,34 @@ public sealed record LookPoint(string Id, string Where, string Text, ImmutableAr
     [JsonInclude, JsonPropertyName("fusedPlug")]
     internal bool NeedsFusedPlug { get; init; }
 
+    /// <summary>What of it can be measured, in ohm: the plug's fuse. Null where there is nothing to measure.</summary>
+    [JsonInclude, JsonPropertyName("measured")]
+    public string? Measured { get; init; }
+
+    /// <summary>For which items it is asked, in words; empty for all.</summary>
+    [JsonIgnore]
+    public string For =>
+        string.Join(
+            ", ",
+            new[]
+            {
+                Item?.Kinds is { IsAny: false } kinds
+                    ? string.Join(", ", Enum.GetValues<ItemKind>().Where(kinds.Has).Select(Words.Of))
+                    : "",
+                Item?.HardWired switch
+                {
+                    true => "hard-wired",
+                    false => "plugged in",
+                    _ => "",
+                },
+                Plugs is { IsAny: false } plugs
+                    ? $"{string.Join(", ", Enum.GetValues<PlugType>().Where(plugs.Has).Select(Words.Of))} plug"
+                    : "",
+                NeedsFusedPlug ? "fused plugs" : "",
+                NeedsFlex ? "with a flex" : "",
+            }.Where(text => text.Length > 0)
+        );
+
     /// <summary>An RCD in a plug has no flex, nor has what runs on its own battery.</summary>
     [JsonInclude, JsonPropertyName("flex")]
     internal bool NeedsFlex { get; init; }
@@ -45,7 +74,9 @@ public sealed record LookFinding(
     [property: JsonRequired] string PointId,
     // Required, for an answer that is not there must never be read as the first of them, which is good.
     [property: JsonRequired] LookAnswer Answer,
-    string? Words
+    string? Words,
+    // In ohm, where the point can be measured: a fuse taken out of its plug.
+    double? Ohm = null
 );
 
 /// <summary>
@@ -57,7 +88,42 @@ public static class LookList
 {
     private static readonly Lazy<ImmutableArray<LookPoint>> Points = new(Load);
 
-    public static ImmutableArray<LookPoint> For(Item item, RulePack pack) => [.. Points.Value.Where(point => IsAsked(point, item, pack))];
+    /// <summary>As it ships, for every kind, class and plug.</summary>
+    public static ImmutableArray<LookPoint> Shipped => Points.Value;
+
+    /// <summary>The points asked of an item, with what the house adds and without what it drops. Where everything would be dropped the
+    /// shipped points stand: a look looks at something.</summary>
+    public static ImmutableArray<LookPoint> For(Item item, RulePack pack, HouseLook? house = null)
+    {
+        var shipped = Points.Value.Where(point => IsAsked(point, item, pack)).ToImmutableArray();
+        if (house is null)
+            return shipped;
+        var kept = shipped.Where(point => DroppedFor(point, item, pack, house) is null);
+        var added = house.Added.Where(it => it.For.Reaches(item, pack)).Select(it => new LookPoint(it.Id, it.Where, it.Text, it.Phrases));
+        ImmutableArray<LookPoint> asked = [.. kept, .. added];
+        return asked.IsEmpty ? shipped : asked;
+    }
+
+    /// <summary>What the house leaves out of an item's look, in words with the reason: it stands on the sheet and on the record.</summary>
+    public static IEnumerable<string> LeftOut(Item item, RulePack pack, HouseLook? house) =>
+        house is null
+            ? []
+            : Points
+                .Value.Where(point => IsAsked(point, item, pack))
+                .Select(point => (point, Dropped: DroppedFor(point, item, pack, house)))
+                .Where(it => it.Dropped is not null)
+                .Select(it => $"Not looked at, by the house's list: {it.point.Where}, {it.point.Text}. {it.Dropped!.Reason}");
+
+    private static DroppedPoint? DroppedFor(LookPoint point, Item item, RulePack pack, HouseLook house) =>
+        house.Dropped.FirstOrDefault(it => it.PointId == point.Id && it.For.Reaches(item, pack));
+
+    /// <returns>Why this answer contradicts what was measured, or null: a fuse that is open or bad is not good.</returns>
+    public static string? Contradiction(LookFinding it, Thresholds rules) =>
+        it.Ohm is not { } ohm ? null
+        : !double.IsFinite(ohm) || ohm < 0 ? "A resistance is 0 ohm or more."
+        : it.Answer == LookAnswer.Good && ohm > rules.LargestFuse.Value
+            ? $"A fuse of {QuantityText.Number(ohm, 3)} ohm is not good: open, corroded or badly held."
+        : null;
 
     /// <summary>
     /// The look's outcome. Every point of the list must be answered, and something must have been looked at: a list of "does not apply"

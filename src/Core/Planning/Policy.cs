@@ -58,6 +58,13 @@ public enum HardWiredPolicy
     Out,
 }
 
+/// <summary>Whether fixings are taken out to reach an item: a few screws, as the client allows.</summary>
+public enum FixingsPolicy
+{
+    LeaveIn,
+    TakeOut,
+}
+
 /// <summary>A client's choices where schools differ. Each is printed with what it led to.</summary>
 public sealed record Policy
 {
@@ -69,6 +76,7 @@ public sealed record Policy
     public LeakageMethod MedicalMethod { get; init; }
     public MedicalInsulationPolicy MedicalInsulation { get; init; }
     public HardWiredPolicy HardWired { get; init; }
+    public FixingsPolicy Fixings { get; init; }
     public PermanentLeakagePolicy PermanentLeakage { get; init; }
 
     /// <summary>Why it is left out; null where it is measured.</summary>

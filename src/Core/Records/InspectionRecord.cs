@@ -14,6 +14,7 @@ using Osierwand.Core.Json;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Kit;
 using Osierwand.Core.Looking;
+using Osierwand.Core.Outlets;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Standards;
 
@@ -59,6 +60,12 @@ public sealed record InspectionRecord
 
     /// <summary>The safe isolation of hard-wired equipment and its restoration, deed by deed; null where none was.</summary>
     public IReadOnlyList<IsolationLine>? Isolation { get; init; }
+
+    /// <summary>Photos taken of it then, by number; null where none was.</summary>
+    public IReadOnlyList<RecordedPhoto>? Photos { get; init; }
+
+    /// <summary>The outlet that powered it, with what was measured there; null where none did.</summary>
+    public OutletOfTheDay? Outlet { get; init; }
 
     /// <summary>Every reading as judged that day, voided ones too.</summary>
     public required IReadOnlyList<ReadingView> Readings { get; init; }
@@ -201,6 +208,7 @@ public sealed record RecordedItem(
 /// <summary>By what it was judged.</summary>
 /// <param name="Ruling">Fingerprint of the ruling in force at the end.</param>
 /// <param name="Procedure">Name and version of the procedure; null until there are any.</param>
+/// <param name="LookRevision">Of the house's changes of the list to look at; null where it has none.</param>
 /// <param name="CommonRules">Version of the rules that all standards share, house figures counted; null in records older than
 /// them.</param>
 public sealed record RecordedRules(
@@ -214,7 +222,8 @@ public sealed record RecordedRules(
     Scope Scope,
     School School,
     string? Procedure,
-    string? CommonRules = null
+    string? CommonRules = null,
+    int? LookRevision = null
 );
 
 /// <summary>When it was taken at the bench, by the bench's clock, and when the server received it: two facts.</summary>
@@ -229,7 +238,10 @@ public sealed record RecordedTimes(
 
 public sealed record RecordedLook(Look Outcome, IReadOnlyList<RecordedPoint> Points, string Fuse, IReadOnlyList<string> FuseFindings);
 
-public sealed record RecordedPoint(string Point, string Where, string Text, LookAnswer Answer, string? Words);
+public sealed record RecordedPoint(string Point, string Where, string Text, LookAnswer Answer, string? Words, double? Ohm = null);
+
+/// <param name="Of">Point of the look, or key of the step.</param>
+public sealed record RecordedPhoto(Guid Id, string Of);
 
 public sealed record RecordedStep(string Key, string Name, string Detail, Standing Standing, LimitCard? Limit, string? Stopped);
 
@@ -272,6 +284,10 @@ public sealed record RecordedLabel(
         typeof(WordConverter<LeakageMethod>),
         typeof(WordConverter<MedicalInsulationPolicy>),
         typeof(WordConverter<HardWiredPolicy>),
+        typeof(WordConverter<FixingsPolicy>),
+        typeof(WordConverter<AccessLevel>),
+        typeof(WordConverter<CareNeed>),
+        typeof(WordConverter<AppliedPartType>),
         typeof(WordConverter<KitKind>),
         typeof(WordConverter<KitFitness>),
         typeof(WordConverter<InstallationCategory>),

@@ -77,7 +77,8 @@ public static class RecordWriter
                 ruling.Scope,
                 ruling.School,
                 null,
-                ruling.Pack.Thresholds.Table.FullVersion
+                ruling.Pack.Thresholds.Table.FullVersion,
+                ruling.Look?.Revision
             ),
             Technician = ruling.Technician,
             Instrument = state.Readings.IsEmpty && state.Isolation.Story.IsEmpty ? null : ruling.Kit?.Chosen,
@@ -94,13 +95,15 @@ public static class RecordWriter
                 sheet.Fuse.Summary,
                 [.. sheet.Fuse.Findings.Select(finding => finding.Text)]
             ),
+            Photos = state.Photos.IsEmpty ? null : [.. state.Photos.Select(photo => new RecordedPhoto(photo.Photo, photo.Of))],
+            Outlet = state.Outlet?.InUse is { } outlet && state.Readings.Length > 0 ? outlet : null,
             Isolation = state.Isolation.Story is { IsEmpty: false } story ? story : null,
             Readings = now.Readings,
             Steps =
             [
                 .. sheet.Steps.Zip(
                     now.Steps,
-                    (card, step) => new RecordedStep(card.Key, card.Name, card.Detail, step.Standing, card.Limit, step.Stopped)
+                    (card, step) => new RecordedStep(card.Key, card.Name, Conditions(card), step.Standing, card.Limit, step.Stopped)
                 ),
             ],
             Diagnosis = now.Telling,
@@ -143,6 +146,10 @@ public static class RecordWriter
             ],
         };
     }
+
+    /// <summary>Of a confirmation: what was confirmed.</summary>
+    private static string Conditions(StepCard card) =>
+        card.Family == StepFamily.Confirm && card.Lines.Count > 0 ? string.Join("; ", card.Lines) : card.Detail;
 
     /// <summary>A record that takes another one back: the item stands as it stood before it.</summary>
     public static InspectionRecord Withdrawal(InspectionRecord taken, Guid id, string reason, Worker by, DateTimeOffset receivedAt) =>
@@ -213,7 +220,8 @@ public static class RecordWriter
             card.Where,
             card.Text,
             answer?.Answer ?? LookAnswer.DoesNotApply,
-            answer is null ? "not answered" : answer.Words
+            answer is null ? "not answered" : answer.Words,
+            answer?.Ohm
         );
     }
 

@@ -76,10 +76,24 @@ public static class PackingList
             "rewirable plugs"
         );
         Add(lines, "Screwdrivers for covers", Count(it => it.IsHardWired), "cover", "covers");
+        int Asks(string line) => items.Count(it => CareOf(it.Sheet).Any(asked => asked.StartsWith(line, StringComparison.Ordinal)));
+        Add(lines, "Screwdrivers for fixings, a tray for them", Asks("Fixings out"), "item", "items");
+        Add(lines, "Cloths and a bowl", Count(it => it.Care.Contains(CareNeed.Water)), "item on water", "items on water");
+        Add(lines, "Floor protection", Count(it => it.Care.Contains(CareNeed.Heavy)), "heavy item", "heavy items");
+        Add(
+            lines,
+            "Meter or tester for the outlets",
+            items.Count(it => it.Sheet.Steps.Any(step => step is SheetStep.Outlet)),
+            "item to power",
+            "items to power"
+        );
     }
 
     /// <summary>Of building sites, 55-0-55: it has no outlet of its own on the street.</summary>
     private static bool IsSiteVoltage(Item it) => (it.NominalMains ?? it.RatedVoltage) is { Value: 110 };
+
+    private static ImmutableArray<string> CareOf(RunSheet sheet) =>
+        sheet.Find(SheetStep.Confirm.Care) is SheetStep.Confirm care ? care.Lines : [];
 
     private static bool Measures(RunSheet sheet, Test test) =>
         sheet.Steps.Any(step => step is SheetStep.Measure { Plan: { NotMeasured: null } plan } && plan.Test == test);

@@ -36,6 +36,8 @@ public sealed class Thresholds
         GentleInsulationVoltage = new(table.Of("insulation-voltage-gentle", Dimension.Voltage).Si);
         LowestMains = Share("mains-lowest");
         HighestMains = Share("mains-highest");
+        NeutralToEarth = Share("outlet-neutral-earth");
+        LargestFuse = new(table.Of("fuse-largest", Dimension.Resistance).Si);
         NearLimit = Share("near-limit");
         FlexSpread = new(table.Of("flex-spread", Dimension.Resistance).Si);
         ComparisonTolerance = Share("comparison-tolerance");
@@ -116,6 +118,12 @@ public sealed class Thresholds
 
     /// <summary>Of nominal: 1.10.</summary>
     public double HighestMains { get; }
+
+    /// <summary>Of nominal: most between neutral and earth of an outlet that powers an item.</summary>
+    public double NeutralToEarth { get; }
+
+    /// <summary>A plug's fuse of more is open or bad.</summary>
+    public Ohms LargestFuse { get; }
 
     /// <summary>From this use of its limit a value is near: 0.9.</summary>
     public double NearLimit { get; }

@@ -4,6 +4,7 @@ using Microsoft.EntityFrameworkCore;
 using Osierwand.Core;
 using Osierwand.Core.Bench;
 using Osierwand.Server.Hosting;
+using Osierwand.Server.Outlets;
 using Osierwand.Server.People;
 using Osierwand.Server.Trust;
 using Osierwand.Store;
@@ -70,6 +71,7 @@ internal static class BenchEndpoints
         Guid itemId,
         DiscardSheet sent,
         Rulings rulings,
+        OutletBook outlets,
         OsierwandDb db,
         Trail trail,
         ClaimsPrincipal user,
@@ -94,8 +96,14 @@ internal static class BenchEndpoints
             return Refusals.NotFound("item");
         // A sheet whose round was closed or whose item was scrapped meanwhile cannot be judged any more; it is kept all the same.
         var laid = await rulings.LayAsync(itemId, sent.RoundId, user.Worker(), cancel);
-        if (laid.TryGet(out var on) && BenchState.Of(on.Ruling, sent.Events).EndOf(EndKind.Discard) is { IsOpen: false } closed)
-            return Refusals.Of(StatusCodes.Status422UnprocessableEntity, "Not discarded.", closed.Why, []);
+        if (laid.TryGet(out var on))
+        {
+            var state = BenchState.Of(on.Ruling, sent.Events);
+            if (state.EndOf(EndKind.Discard) is { IsOpen: false } closed)
+                return Refusals.Of(StatusCodes.Status422UnprocessableEntity, "Not discarded.", closed.Why, []);
+            // The sheet says nothing of the item; what was measured of an outlet holds all the same.
+            await outlets.KeepAsync(state, on.Item.Site, cancel);
+        }
         var failures = await HandOver.FailuresAsync(rulings, itemId, sent.RoundId, sent.Events, user, cancel);
         db.DiscardedSheets.Add(
             new()

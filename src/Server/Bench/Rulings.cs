@@ -11,6 +11,8 @@ using Osierwand.Core.Planning;
 using Osierwand.Core.Rounds;
 using Osierwand.Core.Standards;
 using Osierwand.Server.Kit;
+using Osierwand.Server.Looking;
+using Osierwand.Server.Outlets;
 using Osierwand.Server.People;
 using Osierwand.Server.Rounds;
 using Osierwand.Server.Standards;
@@ -24,7 +26,7 @@ internal sealed record Laid(Ruling Ruling, RegisterItem Item, Round Round, Clien
 
 /// <summary>Gathers everything that decides, once, when an item goes on the bench; and again when it is saved, to see that nothing
 /// moved.</summary>
-public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook competences, TimeProvider time)
+public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook competences, OutletBook outlets, TimeProvider time)
 {
     /// <summary>How many earlier inspections the trend and the rail look back on.</summary>
     private const int LookBack = 12;
@@ -180,6 +182,7 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
             PackVersion = PackLibrary.Find(packId)?.Version ?? "",
             RulesVersion = Thresholds.Shipped.Table.Version,
             House = house,
+            Look = await LookBook.StandingAsync(db, cancel),
             Policy = RoundPolicy.Of(round, client),
             DecisionRule = client.DecisionRule,
             Scope = Scopes.Usual(item.State),
@@ -192,6 +195,8 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
                     .Where(it => it.Outcome is not Outcome.NotTested)
                     .SelectMany(it => BenchJson.ReadPast(it.Taken).TryGet(out var past) ? past : []),
             ],
+            Outlets =
+                technician.Id == Guid.Empty ? [] : await outlets.OfTodayAsync(site.Id, site.DayOf(time.GetUtcNow()), technician.Id, cancel),
             References = await ReferencesAsync(item, HouseRuling.Pack(house, packId), cancel),
             Basis = new(
                 item.Place,

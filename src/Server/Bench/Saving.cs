@@ -11,6 +11,7 @@ using Osierwand.Core.Planning;
 using Osierwand.Core.Records;
 using Osierwand.Core.Standards;
 using Osierwand.Server.Hosting;
+using Osierwand.Server.Outlets;
 using Osierwand.Server.Papers;
 using Osierwand.Server.People;
 using Osierwand.Server.Schedule;
@@ -32,6 +33,7 @@ internal static class Saving
         SaveInspection sent,
         Rulings rulings,
         Measurements measurements,
+        OutletBook outlets,
         Trail trail,
         OsierwandDb db,
         ClaimsPrincipal user,
@@ -45,7 +47,7 @@ internal static class Saving
         var digest = SHA256.HashData(
             Encoding.UTF8.GetBytes($"{itemId:N} {sent.End} {sent.NotTested} {sent.Remarks} {BenchJson.Write(sent.Events)}")
         );
-        var answer = await AppendAsync(itemId, sent, digest, rulings, measurements, trail, db, user, time, log, cancel);
+        var answer = await AppendAsync(itemId, sent, digest, rulings, measurements, outlets, trail, db, user, time, log, cancel);
         // What was sent again after its answer got lost is refused by what its first saving moved; what is stored is told instead. Asked
         // only then: while others wait, no save asks more than it must.
         return answer.Result is Ok<SavedInspection> ? answer : await StoredAsync(db, sent.Id, digest, time, cancel) ?? answer;
@@ -57,6 +59,7 @@ internal static class Saving
         byte[] digest,
         Rulings rulings,
         Measurements measurements,
+        OutletBook outlets,
         Trail trail,
         OsierwandDb db,
         ClaimsPrincipal user,
@@ -80,6 +83,9 @@ internal static class Saving
             return Unproven(unproved);
         if (await HandOver.RefusalAsync(db, sent.Events, user.Id(), cancel) is { } foreign)
             return Refusals.Of(StatusCodes.Status422UnprocessableEntity, "Not saved.", foreign.Message, [foreign]);
+
+        if (await ForeignPhotoAsync(db, itemId, sent.Events, cancel) is { } photo)
+            return Refusals.Of(StatusCodes.Status422UnprocessableEntity, "Not saved.", photo.Message, [photo]);
 
         var state = BenchState.Of(laid.Ruling, sent.Events);
         if (state.Fingerprint != sent.State)
@@ -117,7 +123,10 @@ internal static class Saving
             Telemetry.Saved.Add(1, new KeyValuePair<string, object?>("outcome", record.Outcome.ToString()));
         }
         if (appended is Appended.Saved or Appended.Already)
+        {
+            await outlets.KeepAsync(state, laid.Item.Site, cancel);
             await HandOver.EndAsync(db, sent.Events, user.Id(), time, cancel);
+        }
         return appended switch
         {
             Appended.IdClash => Conflict(
@@ -198,6 +207,20 @@ internal static class Saving
                 "Not taken back.",
                 "The item moved on meanwhile. A lead corrects it on the item's page."
             );
+    }
+
+    /// <summary>A record names no photo but those that are kept of its item.</summary>
+    private static async Task<Fault?> ForeignPhotoAsync(
+        OsierwandDb db,
+        Guid itemId,
+        IReadOnlyList<BenchEvent> events,
+        CancellationToken cancel
+    )
+    {
+        var named = events.OfType<PhotoTaken>().Select(it => it.Photo).Distinct().ToArray();
+        if (named.Length == 0 || await db.Photos.CountAsync(it => it.ItemId == itemId && named.Contains(it.Id), cancel) == named.Length)
+            return null;
+        return new Fault("events", "A photo on this sheet is not kept with this item. Take it back with a reason, and take it again.");
     }
 
     private static Inspection Row(InspectionRecord record, Laid laid, Guid person, ItemStanding before, byte[] digest) =>

@@ -220,6 +220,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
                 Pieces = DemoKit.ForIsolation,
             },
             Technician = new(person.Id, person.DisplayName, person.Initials, false, DemoKit.Assessed),
+            Outlets = [DemoOutlets.Workbench(item.Equipment, pack, person, new(day, new TimeOnly(8, 10), TimeSpan.Zero))],
             History = [.. tests.SelectMany(it => it.Record.Taken)],
             References = item.ReferenceValues is { } kept ? BenchJson.ReadPast(kept).Value : [],
             Basis = new(

@@ -45,6 +45,8 @@ internal static class DemoWorld
         foreach (var client in DemoCatalogue.Clients())
             Add(db, client, history, today);
         DemoPlan.Add(db, people, today);
+        foreach (var round in db.Rounds.Local.Where(it => it.ClosedOn is null).DistinctBy(it => it.SiteId).ToList())
+            DemoOutlets.Add(db, people, round, time.GetUtcNow());
         // A client's own reader: of the hospital, whose papers matter most.
         var viewer = people.Single(it => it.UserName == DemoCatalogue.Viewer.UserName);
         var hospital = db.Clients.Local.Single(it => it.Code == DemoCatalogue.Viewer.Client);

@@ -14,6 +14,7 @@ using Microsoft.Extensions.Options;
 using Npgsql;
 using Osierwand.Server.Bench;
 using Osierwand.Server.Kit;
+using Osierwand.Server.Outlets;
 using Osierwand.Server.People;
 using Osierwand.Server.Rounds;
 using Osierwand.Server.Trust;
@@ -50,6 +51,7 @@ internal static class Setup
         services.AddScoped<IPhotoStore, DatabasePhotos>();
         services.AddScoped<RoundPlanning>();
         services.AddScoped<CompetenceBook>();
+        services.AddScoped<OutletBook>();
         services.AddScoped<Measurements>();
         services.AddScoped<Trail>();
         services.AddSingleton<InstrumentLine>();

@@ -84,7 +84,23 @@ public sealed record NewItem(
     double? RcdMa,
     Usage Usage,
     Moved Moved,
-    Users Users
+    Users Users,
+    PlateMore? More = null
+);
+
+/// <summary>What only some kinds have: three phases, a lead that unplugs, parts that are added up, a patient.</summary>
+/// <param name="PartPlates">Of a combined appliance; their sum is its load.</param>
+public sealed record PlateMore(
+    int Phases,
+    bool Detachable,
+    MainsSwitch MainsSwitch,
+    int StartUpSeconds,
+    AccessLevel Access,
+    IReadOnlyList<CareNeed> Care,
+    IReadOnlyList<PlateFact> PartPlates,
+    IReadOnlyList<AppliedPartFact> AppliedParts,
+    IReadOnlyList<string> EarthedParts,
+    IReadOnlyList<string> UnearthedParts
 );
 
 public sealed record Registered(Guid ItemId, string Tag);

@@ -30,6 +30,7 @@ internal static class RegisterEndpoints
             .MapPost("/class", (Core.Equipment.ClassFacts seen) => TypedResults.Ok(Core.Equipment.ClassHelper.Of(seen)))
             .For(Access.Worker);
         register.MapPost("/", Register).For(Access.Worker);
+        register.MapPost("/{itemId:guid}/move", Moving.Move).For(Access.Worker);
         register.MapPost("/{itemId:guid}/facts", Correction.Correct).For(Access.Worker);
         register
             .MapGet(

@@ -88,5 +88,15 @@ internal static class Registration
             RcdMa = sent.RcdMa,
             FlexLengthM = sent.HardWired ? null : sent.FlexLengthM,
             FlexMm2 = sent.HardWired ? null : sent.FlexMm2,
+            Phases = sent.More?.Phases,
+            Detachable = sent.More is { Detachable: true } ? true : null,
+            MainsSwitch = sent.More?.MainsSwitch,
+            StartUpSeconds = sent.More?.StartUpSeconds,
+            Access = sent.More?.Access,
+            Care = sent.More?.Care,
+            PartPlates = sent.More is { PartPlates.Count: > 0 } ? sent.More.PartPlates : null,
+            AppliedParts = sent.More?.AppliedParts,
+            EarthedParts = sent.More?.EarthedParts,
+            UnearthedParts = sent.More?.UnearthedParts,
         };
 }

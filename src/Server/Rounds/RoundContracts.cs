@@ -56,6 +56,7 @@ public sealed record RoundPage(
     IReadOnlyList<DayCard> Days,
     int NotPlaced,
     IReadOnlyList<RoundRemark> Remarks,
+    IReadOnlyList<WrongOutletCard> WrongOutlets,
     IReadOnlyList<PackingCard> Packing,
     IReadOnlyList<RoundMove> Moves,
     IReadOnlyList<PersonChoice> People,
@@ -72,6 +73,7 @@ public sealed record RoundRoom(string Room, string About, TimeCard Time, IReadOn
 /// <param name="Outcome">Of this round; null while nothing was saved.</param>
 /// <param name="Basis">Where its bench time comes from.</param>
 /// <param name="Trouble">What planning should know of it: a competence that nobody on the round holds.</param>
+/// <param name="Revision">By which it is moved: somebody may have changed it meanwhile.</param>
 public sealed record RoundItemCard(
     Guid Id,
     string Tag,
@@ -82,8 +84,12 @@ public sealed record RoundItemCard(
     Outcome? Outcome,
     int Minutes,
     TimeBasis Basis,
-    string? Trouble
+    string? Trouble,
+    int Revision
 );
+
+/// <summary>An outlet of the site that was found wrong and not found good since: the client is told.</summary>
+public sealed record WrongOutletCard(string Room, string Name, string Says, string By, DateTimeOffset At);
 
 public sealed record LeftOut(Guid Id, string Tag, string Name, string Room, string Why, string TestedBy);
 

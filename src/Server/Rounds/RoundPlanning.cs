@@ -91,6 +91,7 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, TimeProvider t
             [.. plan.Days.Select(DayOf)],
             plan.NotPlaced.Length,
             plan.Remarks,
+            await WrongOutletsAsync(round, cancel),
             await PackingAsync(sheets, rules, cancel),
             [
                 .. Enum.GetValues<RoundState>()
@@ -106,6 +107,22 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, TimeProvider t
                 .ToListAsync(cancel)
         );
     }
+
+    /// <summary>Of each outlet the last check of this visit, where that one was not good.</summary>
+    private async Task<WrongOutletCard[]> WrongOutletsAsync(Round round, CancellationToken cancel) =>
+        [
+            .. (
+                await db
+                    .OutletChecks.AsNoTracking()
+                    .Where(it => it.SiteId == round.SiteId && it.Day >= round.StartsOn)
+                    .OrderByDescending(it => it.At)
+                    .Take(MostItems)
+                    .ToListAsync(cancel)
+            )
+                .DistinctBy(it => (it.Name.ToUpperInvariant(), it.Room.ToUpperInvariant(), it.NominalV, it.Phases))
+                .Where(it => !it.IsGood)
+                .Select(it => new WrongOutletCard(it.Room, it.Name, it.Says, it.Person, it.At)),
+        ];
 
     private static bool IsMove(RoundState from, RoundState to) =>
         (from, to)
@@ -290,7 +307,8 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, TimeProvider t
                     it.Saved,
                     (int)Math.Round(it.Time.Median.TotalMinutes),
                     it.Time.Basis,
-                    Trouble(it, days)
+                    Trouble(it, days),
+                    it.Item.Revision
                 )),
             ]
         );

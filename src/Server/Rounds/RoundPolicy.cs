@@ -38,6 +38,7 @@ internal static class RoundPolicy
             },
             it.NewItem == NewItemPolicy.Full ? "new items in full" : "new items looked at",
             it.HardWired == HardWiredPolicy.InScope ? "hard-wired in scope" : "hard-wired out of scope",
+            it.Fixings == FixingsPolicy.TakeOut ? "fixings may come out" : "fixings stay in",
             labels == LabelSchool.WithNextDate ? "labels with the next date" : "labels without a date",
             cap is { } months ? $"at most {months:0.#} months" : "no fixed interval",
         ];

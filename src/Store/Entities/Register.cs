@@ -34,6 +34,7 @@ public sealed class Client
     public LeakageMethod MedicalMethod { get; set; }
     public MedicalInsulationPolicy MedicalInsulation { get; set; }
     public HardWiredPolicy HardWired { get; set; }
+    public FixingsPolicy Fixings { get; set; }
     public DecisionRule DecisionRule { get; set; }
 
     public Policy Policy =>
@@ -45,6 +46,7 @@ public sealed class Client
             MedicalMethod = MedicalMethod,
             MedicalInsulation = MedicalInsulation,
             HardWired = HardWired,
+            Fixings = Fixings,
         };
 }
 

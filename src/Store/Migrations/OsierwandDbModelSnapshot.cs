@@ -321,6 +321,12 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("character varying(40)")
                         .HasColumnName("decision_rule");
 
+                    b.Property<string>("Fixings")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("fixings");
+
                     b.Property<string>("HardWired")
                         .IsRequired()
                         .HasMaxLength(40)
@@ -944,6 +950,84 @@ namespace Osierwand.Store.Migrations
                     b.ToTable("kits_of_day", (string)null);
                 });
 
+            modelBuilder.Entity("Osierwand.Store.Entities.LookChange", b =>
+                {
+                    b.Property<int>("Revision")
+                        .HasColumnType("integer")
+                        .HasColumnName("revision");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasMaxLength(100)
+                        .HasColumnType("character varying(100)")
+                        .HasColumnName("by");
+
+                    b.PrimitiveCollection<string[]>("Classes")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("classes");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("kind");
+
+                    b.PrimitiveCollection<string[]>("Kinds")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("kinds");
+
+                    b.PrimitiveCollection<string[]>("Packs")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("packs");
+
+                    b.PrimitiveCollection<string[]>("Phrases")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("phrases");
+
+                    b.PrimitiveCollection<string[]>("Plugs")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("plugs");
+
+                    b.Property<string>("PointId")
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("point_id");
+
+                    b.Property<string>("Reason")
+                        .IsRequired()
+                        .HasMaxLength(300)
+                        .HasColumnType("character varying(300)")
+                        .HasColumnName("reason");
+
+                    b.Property<int?>("Target")
+                        .HasColumnType("integer")
+                        .HasColumnName("target");
+
+                    b.Property<string>("Text")
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("text");
+
+                    b.Property<string>("Where")
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("where");
+
+                    b.HasKey("Revision")
+                        .HasName("pk_look_changes");
+
+                    b.ToTable("look_changes", (string)null);
+                });
+
             modelBuilder.Entity("Osierwand.Store.Entities.Measurement", b =>
                 {
                     b.Property<Guid>("Id")
@@ -984,6 +1068,86 @@ namespace Osierwand.Store.Migrations
                         .HasName("pk_measurements");
 
                     b.ToTable("measurements", (string)null);
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.OutletCheck", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("date")
+                        .HasColumnName("day");
+
+                    b.Property<bool>("IsCentreEarthed")
+                        .HasColumnType("boolean")
+                        .HasColumnName("is_centre_earthed");
+
+                    b.Property<bool>("IsGood")
+                        .HasColumnType("boolean")
+                        .HasColumnName("is_good");
+
+                    b.Property<bool>("IsWorkbench")
+                        .HasColumnType("boolean")
+                        .HasColumnName("is_workbench");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(500)
+                        .HasColumnType("character varying(500)")
+                        .HasColumnName("name");
+
+                    b.Property<double>("NominalV")
+                        .HasColumnType("double precision")
+                        .HasColumnName("nominal_v");
+
+                    b.Property<string>("Person")
+                        .IsRequired()
+                        .HasMaxLength(100)
+                        .HasColumnType("character varying(100)")
+                        .HasColumnName("person");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<int>("Phases")
+                        .HasColumnType("integer")
+                        .HasColumnName("phases");
+
+                    b.Property<string>("Room")
+                        .IsRequired()
+                        .HasMaxLength(500)
+                        .HasColumnType("character varying(500)")
+                        .HasColumnName("room");
+
+                    b.Property<string>("Says")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("says");
+
+                    b.Property<Guid>("SiteId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("site_id");
+
+                    b.Property<string>("Voltages")
+                        .IsRequired()
+                        .HasColumnType("json")
+                        .HasColumnName("voltages");
+
+                    b.HasKey("Id")
+                        .HasName("pk_outlet_checks");
+
+                    b.HasIndex("SiteId", "Day")
+                        .HasDatabaseName("ix_outlet_checks_site_id_day");
+
+                    b.ToTable("outlet_checks", (string)null);
                 });
 
             modelBuilder.Entity("Osierwand.Store.Entities.PasswordLink", b =>
@@ -2056,6 +2220,18 @@ namespace Osierwand.Store.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_kits_of_day_asp_net_users_person_id");
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.OutletCheck", b =>
+                {
+                    b.HasOne("Osierwand.Store.Entities.Site", "Site")
+                        .WithMany()
+                        .HasForeignKey("SiteId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_outlet_checks_sites_site_id");
+
+                    b.Navigation("Site");
                 });
 
             modelBuilder.Entity("Osierwand.Store.Entities.PasswordLink", b =>

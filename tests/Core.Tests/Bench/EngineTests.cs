@@ -99,7 +99,7 @@ public class EngineTests
     {
         var keys = With(Reel)
             .State.Sheet.Steps.Select(step => step.Key)
-            .Where(key => key.Contains("outlet", StringComparison.Ordinal))
+            .Where(key => key.Contains("/outlet", StringComparison.Ordinal))
             .ToArray();
         keys.ShouldBe([
             "earthContinuity/outlet 1",

@@ -7,8 +7,10 @@ using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Kit;
 using Osierwand.Core.Looking;
+using Osierwand.Core.Outlets;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
+using Osierwand.Core.Records;
 using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Tests.Bench;
@@ -155,7 +157,37 @@ internal sealed class OnTheBench(Ruling ruling)
                 2
             ),
             Today = new(2026, 3, 2),
+            Outlets = [Workbench(item, pack)],
         };
+
+    /// <summary>Found good that morning; items are brought to it.</summary>
+    public static OutletOfTheDay Workbench(Item item, string pack = "uk-cop-5")
+    {
+        var supply = OutletSupply.For(item, PackLibrary.Find(pack)!);
+        return new(
+            Guid.Parse("00000000-0000-0000-0000-0000000000b1"),
+            Guid.Parse("00000000-0000-0000-0000-000000000004"),
+            "bench, left",
+            "Workshop",
+            true,
+            UsualStart.AddHours(-1),
+            "Ida",
+            supply,
+            GoodVoltages(supply)
+        );
+    }
+
+    /// <summary>Just what the supply should give.</summary>
+    public static ImmutableArray<OutletVoltage> GoodVoltages(OutletSupply supply) =>
+        [
+            .. supply.Pairs.Select(pair => new OutletVoltage(
+                pair,
+                pair == "N-E" ? (supply.IsCentreEarthed ? supply.NominalV / 2 : 0.4)
+                    : pair == "L-E" && supply.IsCentreEarthed ? supply.NominalV / 2
+                    : pair[^2..] is "-N" or "-E" ? supply.NominalV
+                    : supply.NominalV * Math.Sqrt(3)
+            )),
+        ];
 
     public static OnTheBench With(
         Item item,
@@ -286,6 +318,25 @@ internal sealed class OnTheBench(Ruling ruling)
             Words = words,
         });
 
+    public Guid CheckOutlet(string name = "by the door", bool isWorkbench = false, params OutletVoltage[] voltages) =>
+        Happens(next => new OutletChecked
+        {
+            Id = next.Id,
+            At = next.At,
+            Name = name,
+            Room = Ruling.Item.Room,
+            IsWorkbench = isWorkbench,
+            Voltages = voltages.Length > 0 ? voltages : GoodVoltages(State.Outlet!.Supply),
+        });
+
+    public Guid KeepOutlet(Guid outlet) =>
+        Happens(next => new OutletKept
+        {
+            Id = next.Id,
+            At = next.At,
+            Outlet = outlet,
+        });
+
     public Guid Choose(Scope scope) =>
         Happens(next => new ScopeChosen
         {
@@ -319,6 +370,12 @@ internal sealed class OnTheBench(Ruling ruling)
 
     public bool IsOpen(EndKind kind) => State.EndOf(kind).IsOpen;
 
+    public StateView View => new BenchSession(Ruling, Events).View(null).Now;
+
+    /// <summary>As it would be saved a minute after the last thing happened.</summary>
+    public InspectionRecord Record(EndKind end = EndKind.Pass) =>
+        RecordWriter.Write(State, Events, new(end), Guid.NewGuid(), Next().At.AddMinutes(1), TimeZoneInfo.Utc, new(2026, 1, 1)).Value;
+
     /// <summary>Everything that is left is done well.</summary>
     public OnTheBench PassTheRest()
     {
@@ -347,6 +404,9 @@ internal sealed class OnTheBench(Ruling ruling)
                     break;
                 case SheetStep.Confirm or SheetStep.Pause:
                     Confirm(key);
+                    break;
+                case SheetStep.Outlet:
+                    CheckOutlet();
                     break;
                 case SheetStep.Prove:
                     Prove();

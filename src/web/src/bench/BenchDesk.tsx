@@ -146,6 +146,8 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
       case 'confirm':
         if (step.asksFor) return document.getElementById('reading')?.focus();
         return void run.happen({ kind: 'confirmed', step: step.key }).catch(() => {});
+      case 'checkOutlet':
+        return (document.getElementById('outlet-kept') ?? document.getElementById('reading'))?.focus();
       case 'prove':
       case 'testDead':
         return document.getElementById('reading')?.focus();
@@ -203,7 +205,7 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
     enabled: asking === null,
     takesNumber: () =>
       !isSaved &&
-      (inHand().step?.unit != null || inHand().step?.family === 'dead') &&
+      (inHand().step?.unit != null || ['dead', 'outlet'].includes(inHand().step?.family ?? '')) &&
       document.getElementById('reading') !== null,
   });
 

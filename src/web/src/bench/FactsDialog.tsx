@@ -11,6 +11,7 @@ import {
 import { useState } from 'react';
 import type { Schema } from '../api/client';
 import { c } from '../design/tokens';
+import { accessWords, careWords } from '../register/PlateMore';
 
 type Fields = Schema['FactChanges'];
 
@@ -38,6 +39,7 @@ const flags = [
   ['surgeProtected', 'Surge protected'],
   ['allInsulated', 'All insulated'],
 ] as const;
+const cares = Object.keys(careWords) as Schema['CareNeed'][];
 const lists = [
   ['earthedParts', 'Earthed parts, one a line'],
   ['unearthedParts', 'Bare parts that are not earthed, one a line'],
@@ -50,6 +52,8 @@ const enteredOf = (fields: Fields): Entered => {
     evidence: fields.evidence ?? '',
     plug: fields.plug ?? 'rewirable',
     mainsSwitch: fields.mainsSwitch ?? 'mechanical',
+    access: fields.access ?? 'freeStanding',
+    care: (fields.care ?? []).join(' '),
   };
   texts.forEach(([name]) => (entered[name] = fields[name] ?? ''));
   numbers.forEach(
@@ -71,7 +75,8 @@ function changesOf(before: Entered, after: Entered): Fields | { notANumber: stri
       const parsed = Number(String(value).replace(',', '.'));
       if (String(value).trim() === '' || !Number.isFinite(parsed)) return { notANumber: number[1] };
       changes[name] = parsed;
-    } else if (lists.some(([it]) => it === name))
+    } else if (name === 'care') changes[name] = String(value).split(' ').filter(Boolean);
+    else if (lists.some(([it]) => it === name))
       changes[name] = String(value)
         .split('\n')
         .map((line) => line.trim())
@@ -182,6 +187,41 @@ export function FactsDialog(props: {
                 {label}
               </Button>
             ))}
+          </Box>
+          <Box sx={{ display: 'flex', gap: 1, mt: 1.5, flexWrap: 'wrap', alignItems: 'center' }}>
+            <TextField
+              select
+              size="small"
+              label="Reached"
+              value={entered['access']}
+              onChange={(event) => set('access', event.target.value)}
+              sx={{ minWidth: 260 }}
+            >
+              {Object.entries(accessWords).map(([value, text]) => (
+                <MenuItem key={value} value={value}>
+                  {text}
+                </MenuItem>
+              ))}
+            </TextField>
+            {cares.map((it) => {
+              const all = String(entered['care']).split(' ').filter(Boolean);
+              const has = all.includes(it);
+              return (
+                <Button
+                  key={it}
+                  size="small"
+                  variant={has ? 'contained' : 'outlined'}
+                  color="inherit"
+                  aria-pressed={has}
+                  aria-label={`Care: ${careWords[it]}`}
+                  onClick={() =>
+                    set('care', cares.filter((one) => (one === it ? !has : all.includes(one))).join(' '))
+                  }
+                >
+                  {careWords[it]}
+                </Button>
+              );
+            })}
           </Box>
           <Box sx={{ display: 'grid', gap: 1.5, mt: 1.5, gridTemplateColumns: { xs: '1fr', sm: '1fr 1fr' } }}>
             {lists.map(([name, label]) => (

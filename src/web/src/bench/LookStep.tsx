@@ -5,6 +5,8 @@ import type { Schema } from '../api/client';
 import { useDesk } from './desk';
 import { ringOf } from './stepText';
 import type { Step } from './types';
+import { FuseOhm } from './FuseOhm';
+import { PhotosOf } from './PhotosOf';
 import { useRun, useShown } from './useBench';
 
 /** The look, opened: most faults are found by eye and hand, so every point stands in the open. */
@@ -93,6 +95,10 @@ function Point({ point, step }: { point: Schema['LookCard']; step: string }) {
           </Box>
         )}
       </Box>
+      {(does === 'bad' || does === 'advice') && (
+        <PhotosOf of={point.id} shows="damage" text="Photo" label={`Photo of ${point.text}`} />
+      )}
+      {point.measured && does !== 'bad' && <FuseOhm point={point} ohm={answer?.ohm ?? null} />}
       {does === 'bad' ? (
         <Button
           size="small"

@@ -10,6 +10,7 @@ const phaseOf = {
   pause: 2,
   prove: 2,
   dead: 2,
+  outlet: 2,
   measure: 2,
   function: 3,
 } as const;

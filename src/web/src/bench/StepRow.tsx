@@ -5,6 +5,8 @@ import { Ring } from '../design/Ring';
 import { c } from '../design/tokens';
 import { useDesk } from './desk';
 import { IsolationWork, isIsolationWork } from './IsolationWork';
+import { OutletSummary, OutletWork } from './OutletWork';
+import { PhotosOf } from './PhotosOf';
 import { ReadingField } from './ReadingField';
 import { ringOf, rodOf } from './stepText';
 import type { ReadingNow, Step, StepNow } from './types';
@@ -22,9 +24,17 @@ export const StepRow = memo(function StepRow({ step, isCurrent }: { step: Step; 
   const isWordy = now.standing === 'stopped' || step.family !== 'measure';
   const asksForWork = isCurrent && !isRunning && (now.may || atPoint !== null);
   // A step of isolation works under its line, not beside it.
-  const isAside = asksForWork && !isIsolationWork(step);
+  const isAside = asksForWork && !isIsolationWork(step) && step.family !== 'outlet';
+  // An outlet is changed at any time, also after it was found good.
+  const isAtOutlet = isCurrent && step.family === 'outlet' && now.standing !== 'stopped';
   const isOpen =
-    isCurrent && !isRunning && !asksForWork && now.whyNot && now.standing !== 'stopped' && !stands;
+    isCurrent &&
+    !isRunning &&
+    !asksForWork &&
+    !isAtOutlet &&
+    now.whyNot &&
+    now.standing !== 'stopped' &&
+    !stands;
   return (
     <Box
       component="section"
@@ -97,6 +107,7 @@ export const StepRow = memo(function StepRow({ step, isCurrent }: { step: Step; 
         <Margin step={step} stands={stands} />
       </Box>
       {asksForWork && isIsolationWork(step) && <IsolationWork step={step} />}
+      {isAtOutlet && <OutletWork />}
       {isOpen && (
         <Box sx={{ gridColumn: '2 / -1', color: c.bark, fontSize: 14.5, mt: 0.5 }} role="note">
           {now.whyNot}
@@ -147,6 +158,7 @@ function Middle(props: {
   if (now.standing === 'stopped' && !stands)
     return <Box sx={{ color: c.fail, fontSize: 14.5 }}>{now.stopped}</Box>;
   if (step.family === 'look') return <LookSummary />;
+  if (step.family === 'outlet') return <OutletSummary />;
   if (step.family === 'fuseAndFlex') return <FuseText />;
   if (now.standing === 'notMeasured')
     return <Box sx={{ color: c.advice, fontSize: 14.5 }}>{step.notMeasured}</Box>;
@@ -266,6 +278,9 @@ function More({ step, now, stands }: { step: Step; now: StepNow; stands: Reading
         >
           Without {stands.borrowed.at(-1)!.standard}
         </Button>
+      )}
+      {step.test === 'earthContinuity' && (
+        <PhotosOf of={step.key} shows="earthPoint" text="Photo of the point" />
       )}
       {stands.overrideTo && (
         <Button size="small" color="inherit" onClick={() => desk.ask({ what: 'override', reading: stands })}>

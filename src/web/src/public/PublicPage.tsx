@@ -90,8 +90,8 @@ function Look({ token, isOut, onSent }: { token: string; isOut: boolean; onSent:
         }),
       );
       // The report is kept whatever becomes of the photo.
-      const refused = photo ? await sendPhoto(`/api/v1/public/${token}/checks/${id}/photo`, photo) : null;
-      return { ...kept, refused };
+      const sent = photo ? await sendPhoto(`/api/v1/public/${token}/checks/${id}/photo`, photo) : null;
+      return { ...kept, refused: sent && 'refused' in sent ? sent.refused : null };
     },
     onSuccess: onSent,
   });

@@ -1,22 +1,22 @@
 import { ask, Problem } from '../api/client';
 
-/** A photo goes as it is; the server makes it anew. Resolves to why it was not kept, or null. */
-export async function sendPhoto(path: string, photo: Blob): Promise<Problem | null> {
+/** A photo goes as it is; the server makes it anew. Resolves to its number, or to why it was not kept. */
+export async function sendPhoto(path: string, photo: Blob): Promise<{ id: string } | { refused: Problem }> {
   try {
-    await ask(
+    const kept = await ask(
       (async () => {
         const response = await fetch(path, {
           method: 'POST',
           body: photo,
           headers: { 'content-type': photo.type || 'application/octet-stream' },
         });
-        const body: unknown = await response.json().catch(() => undefined);
+        const body = (await response.json().catch(() => undefined)) as { id: string } | undefined;
         return response.ok ? { data: body, response } : { error: body, response };
       })(),
     );
-    return null;
+    return { id: kept!.id };
   } catch (failure) {
-    if (failure instanceof Problem) return failure;
+    if (failure instanceof Problem) return { refused: failure };
     throw failure;
   }
 }

@@ -10,6 +10,7 @@ import { c } from '../design/tokens';
 import { FactsDialog } from '../bench/FactsDialog';
 import { Notice } from '../frame/Notice';
 import { useMe } from '../people/SignedIn';
+import { MoveDialog } from './MoveDialog';
 import { Photos } from './Photos';
 import { PublicLink } from './PublicLink';
 import { usePageTitle } from '../frame/usePageTitle';
@@ -135,6 +136,7 @@ function CorrectFacts({ item }: { item: Schema['ItemPage'] }) {
 
 function Identity({ item }: { item: Schema['ItemPage'] }) {
   const isReader = useMe().role === 'viewer';
+  const [isMoving, setIsMoving] = useState(false);
   usePageTitle(`${item.tag} ${item.name}`);
   const latest = item.history.find((past) => !past.isTakenBack && past.outcome !== 'withdrawn');
   const over = (item.daysOver ?? 0) > 0;
@@ -188,7 +190,24 @@ function Identity({ item }: { item: Schema['ItemPage'] }) {
           {item.leftFailure}
         </Box>
       )}
-      {!isReader && <CorrectFacts item={item} />}
+      {!isReader && (
+        <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
+          <CorrectFacts item={item} />
+          <Button size="small" variant="outlined" color="inherit" onClick={() => setIsMoving(true)}>
+            Found elsewhere
+          </Button>
+        </Box>
+      )}
+      {isMoving && (
+        <MoveDialog
+          itemId={item.id}
+          tag={item.tag}
+          room={item.fields.room ?? ''}
+          revision={item.revision}
+          rooms={[]}
+          onClose={() => setIsMoving(false)}
+        />
+      )}
       <Box sx={{ borderTop: `1px solid ${c.line}`, pt: 1.5 }}>
         <Box sx={{ color: c.muted, fontSize: 14 }}>Due</Box>
         <Box sx={{ fontWeight: 700, color: over ? c.fail : c.ink, fontSize: '1.15rem' }}>

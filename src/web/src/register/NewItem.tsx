@@ -8,9 +8,13 @@ import { Notice } from '../frame/Notice';
 import { ClassDialog } from './ClassDialog';
 import { takeInHand } from '../frame/inHand';
 import { usePageTitle } from '../frame/usePageTitle';
+import { PhotoButton } from '../public/PhotoButton';
+import { sendPhoto } from '../public/sendPhoto';
+import { AccessAndCare, AppliedParts, type More, nothingMore, PartPlates } from './PlateMore';
+import { moreOf, type Sort, type SortName, sorts } from './sorts';
 import { kinds, moves, places, plugs, usages, users, uses } from './words';
 
-type Draft = Omit<Schema['NewItem'], 'evidence'> & { evidence: Schema['ClassEvidence'] | '' };
+type Draft = Omit<Schema['NewItem'], 'evidence' | 'more'> & { evidence: Schema['ClassEvidence'] | '' };
 type Texts = Record<
   'ratedVoltageV' | 'ratedPowerW' | 'ratedCurrentA' | 'flexLengthM' | 'plugFuseA' | 'rcdMa' | 'outlets',
   string
@@ -59,10 +63,13 @@ export default function NewItem() {
     outlets: '1',
   });
   const [flexMm2, setFlexMm2] = useState('');
+  const [sortName, setSortName] = useState<SortName>('appliance');
+  const [more, setMore] = useState<More>(nothingMore);
+  const [plate, setPlate] = useState<File | null>(null);
   const [chosenPlace, setPlace] = useState<Draft['place'] | null>(null);
   const save = useMutation({
-    mutationFn: () =>
-      ask(
+    mutationFn: async () => {
+      const made = await ask(
         api.POST('/api/v1/register', {
           body: {
             ...it,
@@ -76,9 +83,15 @@ export default function NewItem() {
             plugFuseA: number(texts.plugFuseA),
             rcdMa: number(texts.rcdMa),
             outlets: number(texts.outlets) ?? 1,
+            more,
           },
         }),
-      ),
+      );
+      // The item is kept whatever becomes of its photo, which can be taken again on its page.
+      if (plate)
+        await sendPhoto(`/api/v1/register/${made.itemId}/photos?of=plate`, plate).catch(() => undefined);
+      return made;
+    },
     onSuccess: (made) => void navigate(`/rounds/${roundId}/bench/${made.itemId}`, { replace: true }),
   });
   const tag = it.tag;
@@ -107,7 +120,7 @@ export default function NewItem() {
   const text = (
     name: 'tag' | 'name' | 'room' | 'maker' | 'model' | 'serial',
     label: string,
-    more?: object,
+    props?: object,
   ) => (
     <TextField
       label={label}
@@ -115,7 +128,7 @@ export default function NewItem() {
       onChange={(event) => setIt({ ...it, [name]: event.target.value })}
       error={!!faultAt(name)}
       helperText={faultAt(name)}
-      {...more}
+      {...props}
     />
   );
   const amount = (name: keyof Texts, label: string) => (
@@ -158,6 +171,22 @@ export default function NewItem() {
   const place = chosenPlace ?? form.data?.usualPlace ?? 'office';
   const evidence = form.data?.evidence.find((choice) => choice.evidence === it.evidence);
   const isCord = it.kind === 'cordSet' || it.kind === 'extensionLead' || it.kind === 'multiwayAdapter';
+  const sort: Sort = sorts[sortName];
+  const choose = (name: SortName) => {
+    const to: Sort = sorts[name];
+    setSortName(name);
+    setIt({
+      ...it,
+      use: 'portable',
+      plug: 'rewirable',
+      allInsulated: false,
+      hardWired: false,
+      ...to.begins,
+      kind: to.kinds[0]!,
+    });
+    setMore(moreOf(name));
+    setTexts({ ...texts, ratedVoltageV: to.volts ?? '' });
+  };
   const hasNaN = Object.values(texts).some((value) => Number.isNaN(number(value)));
   if (form.error)
     return (
@@ -190,13 +219,32 @@ export default function NewItem() {
       >
         <Group title="What it is">
           {text('name', 'What people call it', { autoFocus: true, required: true })}
-          {pick('kind', 'Kind', kinds)}
+          <Box role="group" aria-label="What lies in hand" sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
+            {(Object.keys(sorts) as SortName[]).map((name) => (
+              <Button
+                key={name}
+                size="small"
+                variant={name === sortName ? 'contained' : 'outlined'}
+                color="inherit"
+                aria-pressed={name === sortName}
+                onClick={() => choose(name)}
+              >
+                {sorts[name].name}
+              </Button>
+            ))}
+          </Box>
+          {sort.kinds.length > 1 &&
+            pick('kind', 'Kind', Object.fromEntries(sort.kinds.map((kind) => [kind, kinds[kind]])))}
           {pick('use', 'Used', uses)}
           {text('maker', 'Maker')}
           <Pair>
             {text('model', 'Model')}
             {text('serial', 'Serial')}
           </Pair>
+          <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+            <PhotoButton text="Photo of the plate" label="Photo of the plate" onPhoto={setPlate} />
+            {plate && <Box sx={{ color: c.bark, fontSize: 14 }}>It goes with the item.</Box>}
+          </Box>
         </Group>
         <Group title="Class, from what is seen">
           <TextField
@@ -233,9 +281,26 @@ export default function NewItem() {
           {tick('allInsulated', 'All insulated, no metal to touch')}
           <Pair>
             {amount('ratedVoltageV', form.data ? `Volts (${form.data.nominalV})` : 'Volts')}
-            {amount('ratedPowerW', 'Watts')}
+            {sortName !== 'combined' && amount('ratedPowerW', 'Watts')}
             {amount('ratedCurrentA', 'Amperes')}
           </Pair>
+          {sortName === 'combined' && <PartPlates more={more} onChange={setMore} />}
+          {sortName === 'medical' && (
+            <>
+              <AppliedParts more={more} onChange={setMore} />
+              <TextField
+                select
+                label="Mains switch"
+                value={more.mainsSwitch}
+                onChange={(event) =>
+                  setMore({ ...more, mainsSwitch: event.target.value as More['mainsSwitch'] })
+                }
+              >
+                <MenuItem value="mechanical">Mechanical: it breaks the mains itself</MenuItem>
+                <MenuItem value="electronic">Electronic: only running is under test</MenuItem>
+              </TextField>
+            </>
+          )}
           <Pair>
             {tick('heating', 'Heats')}
             {tick('surgeProtected', 'Surge protected')}
@@ -243,7 +308,17 @@ export default function NewItem() {
         </Group>
         <Box sx={{ display: 'flex', flexDirection: 'column', gap: 2.5 }}>
           <Group title="Flex and fuse">
-            {!isCord && tick('hardWired', 'Hard-wired: no flex, no plug')}
+            {sortName === 'medical' && !it.hardWired && (
+              <FormControlLabel
+                control={
+                  <Checkbox
+                    checked={more.detachable}
+                    onChange={(event) => setMore({ ...more, detachable: event.target.checked })}
+                  />
+                }
+                label="Its mains lead unplugs at the device"
+              />
+            )}
             {!it.hardWired && (
               <Pair>
                 {amount('flexLengthM', 'Length, m')}
@@ -269,6 +344,11 @@ export default function NewItem() {
               {(it.kind === 'portableRcd' || isCord) && amount('rcdMa', 'RCD, mA')}
             </Pair>
           </Group>
+          {!isCord && (
+            <Group title="Access and care">
+              <AccessAndCare more={more} onChange={setMore} />
+            </Group>
+          )}
           <Group title="Where and how it is used">
             {text('room', 'Room', { required: true, slotProps: { htmlInput: { list: 'rooms' } } })}
             <datalist id="rooms">

@@ -29,8 +29,8 @@ export function Photos({ itemId }: { itemId: string }) {
   });
   const add = useMutation({
     mutationFn: async (photo: File) => {
-      const refused = await sendPhoto(`/api/v1/register/${itemId}/photos?of=${of}`, photo);
-      if (refused) throw refused;
+      const sent = await sendPhoto(`/api/v1/register/${itemId}/photos?of=${of}`, photo);
+      if ('refused' in sent) throw sent.refused;
     },
     onSettled: () => queries.invalidateQueries({ queryKey: ['photos', itemId] }),
   });

@@ -6,12 +6,14 @@ import { showDue } from '../api/dates';
 import { Ring } from '../design/Ring';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
+import { MoveDialog } from '../register/MoveDialog';
 import { minutesText, useChange, useRound } from './useRound';
 
 /** The items of a room: opened on the bench, or, while a lead plans, taken out, left out with who tests them, moved. */
 export function RoomItems({ room }: { room: Schema['RoundRoom'] }) {
   const { round, mayPlan } = useRound();
   const [marked, setMarked] = useState<ReadonlySet<string>>(new Set());
+  const [moving, setMoving] = useState<Schema['RoundItemCard'] | null>(null);
   const mayMark = mayPlan && round.isPlanned;
   const mark = (id: string) => {
     const next = new Set(marked);
@@ -51,6 +53,17 @@ export function RoomItems({ room }: { room: Schema['RoundRoom'] }) {
             {it.name}
             {it.trouble && <Box sx={{ color: c.advice, fontSize: 13.5, fontWeight: 400 }}>{it.trouble}</Box>}
           </Box>
+          {round.state === 'open' && !it.outcome && (
+            <Button
+              size="small"
+              color="inherit"
+              aria-label={`${it.tag} was found elsewhere`}
+              onClick={() => setMoving(it)}
+              sx={{ minWidth: 44, color: c.muted }}
+            >
+              Elsewhere
+            </Button>
+          )}
           <Box sx={{ color: (it.daysOver ?? 0) > 0 ? c.fail : c.muted, fontSize: 14, textAlign: 'right' }}>
             {showDue(it.daysOver)}
           </Box>
@@ -68,6 +81,16 @@ export function RoomItems({ room }: { room: Schema['RoundRoom'] }) {
           </Box>
         </Box>
       ))}
+      {moving && (
+        <MoveDialog
+          itemId={moving.id}
+          tag={moving.tag}
+          room={room.room}
+          revision={moving.revision}
+          rooms={round.rooms.map((it) => it.room)}
+          onClose={() => setMoving(null)}
+        />
+      )}
       {marked.size > 0 && <WithMarked items={[...marked]} onDone={() => setMarked(new Set())} />}
     </Box>
   );

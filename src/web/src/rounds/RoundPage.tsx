@@ -58,6 +58,7 @@ export default function RoundPage() {
             <Rules />
             <Days />
             <LeftOut />
+            <WrongOutlets />
           </Box>
         </Box>
         <Box sx={{ p: { xs: 2, md: 2.5 }, minWidth: 0, '@media print': { display: 'none' } }}>
@@ -110,6 +111,31 @@ function Head() {
           </Box>
         </Box>
       )}
+    </Box>
+  );
+}
+
+/** Outlets that nothing is powered from: the client is told. */
+function WrongOutlets() {
+  const { round } = useRound();
+  if (round.wrongOutlets.length === 0) return null;
+  return (
+    <Box component="section" aria-label="Outlets found wrong">
+      <Typography variant="h2">Outlets found wrong</Typography>
+      {round.wrongOutlets.map((it) => (
+        <Box
+          key={`${it.room} ${it.name} ${it.at}`}
+          sx={{ borderLeft: `4px solid ${c.fail}`, pl: 1.5, mt: 1 }}
+        >
+          <strong>
+            {it.name}, {it.room}
+          </strong>
+          <Box sx={{ fontSize: 14.5 }}>{it.says}</Box>
+          <Box sx={{ color: c.muted, fontSize: 14 }}>
+            {it.by}, {showDate(it.at)}
+          </Box>
+        </Box>
+      ))}
     </Box>
   );
 }

@@ -113,6 +113,14 @@ const choices: readonly {
     ],
   },
   {
+    key: 'fixings',
+    label: 'Removable fixings',
+    of: [
+      ['leaveIn', 'stay in'],
+      ['takeOut', 'may come out'],
+    ],
+  },
+  {
     key: 'hardWired',
     label: 'Hard-wired equipment',
     of: [

@@ -5,7 +5,11 @@ import { api, ask, type Schema } from '../api/client';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 import { Waiting } from '../frame/Waiting';
+import { LookListSheet } from './LookListSheet';
 import { StandardSheet } from './StandardSheet';
+
+/** In the place of a standard's number. */
+const lookList = 'look-list';
 
 /** In the order of the list; what all standards share has no scope of its own. */
 const scopes: [Schema['PackScope'] | null, string][] = [
@@ -25,7 +29,8 @@ export default function Standards() {
       </Box>
     );
   if (!all.data) return <Waiting what="Fetching the standards" />;
-  const open = all.data.find((it) => it.id === standardId) ?? all.data[0]!;
+  const isLook = standardId === lookList;
+  const open = isLook ? null : (all.data.find((it) => it.id === standardId) ?? all.data[0]!);
   return (
     <Box
       sx={{
@@ -52,24 +57,33 @@ export default function Standards() {
             {all.data
               .filter((it) => (it.scope ?? null) === scope)
               .map((it) => (
-                <Spine key={it.id} standard={it} isOpen={it === open} />
+                <Spine
+                  key={it.id}
+                  to={it.id}
+                  name={it.shortName}
+                  more={`${it.scope ? it.country : `${it.limits} figures`}${it.house > 0 ? ` · ${it.house} stricter here` : ''}`}
+                  isOpen={it === open}
+                />
               ))}
+            {scope === null && (
+              <Spine to={lookList} name="What is looked at" more="points by kind and plug" isOpen={isLook} />
+            )}
           </Box>
         ))}
         <Typography sx={{ gridColumn: '1 / -1', px: 2.5, color: c.muted, fontSize: 13.5, lineHeight: 1.45 }}>
           Standards and rules are data, each with its version. A record keeps the versions it was judged by.
         </Typography>
       </Box>
-      <StandardSheet key={open.id} id={open.id} />
+      {open ? <StandardSheet key={open.id} id={open.id} /> : <LookListSheet />}
     </Box>
   );
 }
 
-function Spine({ standard, isOpen }: { standard: Schema['StandardCard']; isOpen: boolean }) {
+function Spine({ to, name, more, isOpen }: { to: string; name: string; more: string; isOpen: boolean }) {
   return (
     <Box
       component={NavLink}
-      to={`/standards/${standard.id}`}
+      to={`/standards/${to}`}
       aria-current={isOpen ? 'page' : undefined}
       sx={{
         display: 'block',
@@ -83,11 +97,8 @@ function Spine({ standard, isOpen }: { standard: Schema['StandardCard']; isOpen:
         '&:hover': { color: c.ink },
       }}
     >
-      <Box sx={{ fontWeight: isOpen ? 700 : 500, lineHeight: 1.25 }}>{standard.shortName}</Box>
-      <Box sx={{ color: c.muted, fontSize: 13.5 }}>
-        {standard.scope ? standard.country : `${standard.limits} figures`}
-        {standard.house > 0 && ` · ${standard.house} stricter here`}
-      </Box>
+      <Box sx={{ fontWeight: isOpen ? 700 : 500, lineHeight: 1.25 }}>{name}</Box>
+      <Box sx={{ color: c.muted, fontSize: 13.5 }}>{more}</Box>
     </Box>
   );
 }
