@@ -42,6 +42,14 @@ public class EndOfASheet
             },
             Read("earthContinuity", "0.05"),
             Read("insulation", ">500M"),
+            new OutletChecked
+            {
+                Id = Guid.NewGuid(),
+                At = At,
+                Name = "bench, left",
+                Room = "Workshop",
+                Voltages = [new("L-N", 231), new("L-E", 230), new("N-E", 0.4)],
+            },
             Read("leakage/protectiveConductor", "0.31mA"),
             Read("functional", null, true),
         ];

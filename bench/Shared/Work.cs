@@ -1,5 +1,6 @@
 using Osierwand.Core.Bench;
 using Osierwand.Core.Looking;
+using Osierwand.Core.Outlets;
 
 namespace Osierwand.Bench.Shared;
 
@@ -9,7 +10,8 @@ internal static class Work
     public static List<BenchEvent> Good(Ruling ruling)
     {
         var at = DateTimeOffset.UtcNow;
-        var points = BenchState.Of(ruling, []).Sheet.Steps.OfType<SheetStep.Look>().First().Points;
+        var laid = BenchState.Of(ruling, []);
+        var points = laid.Sheet.Steps.OfType<SheetStep.Look>().First().Points;
         ReadingTaken Read(string step, string? text, bool? ok = null) =>
             new()
             {
@@ -30,6 +32,21 @@ internal static class Work
             },
             Read("earthContinuity", "0.05"),
             Read("insulation", ">500M"),
+            // Of a house that has measured no outlet today: the first save measures its own, and the next ones know it.
+            .. laid.Outlet is { InUse: null, Supply: var supply }
+                ? (BenchEvent[])
+                    [
+                        new OutletChecked
+                        {
+                            Id = Guid.NewGuid(),
+                            At = at,
+                            Name = "load bench",
+                            Room = "Bench",
+                            IsWorkbench = true,
+                            Voltages = [.. supply.Pairs.Select(pair => new OutletVoltage(pair, supply.Expected(pair)))],
+                        },
+                    ]
+                : [],
             Read("leakage/protectiveConductor", "0.31mA"),
             Read("functional", null, true),
         ];

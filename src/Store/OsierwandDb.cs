@@ -126,12 +126,15 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
                 it.SiteId,
             });
             item.Property(it => it.IsGone).HasComputedColumnSql("state IN ('Scrapped', 'Lost')", stored: true);
+            // With what a page of the register asks of the rows before it, so that far pages are counted off in the index alone.
             item.HasIndex(it => new
-            {
-                it.IsGone,
-                it.Due,
-                it.Tag,
-            });
+                {
+                    it.IsGone,
+                    it.Due,
+                    it.Tag,
+                })
+                .IncludeProperties(it => new { it.Id, it.ClientId });
+            item.HasIndex(it => it.Tag).IncludeProperties(it => new { it.Id, it.ClientId });
             // One text to search in; a line feed keeps a word from reaching over from one to the next.
             item.Property(it => it.Words)
                 .HasComputedColumnSql(

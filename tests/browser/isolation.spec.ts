@@ -5,12 +5,12 @@ import { begin, expectNoSeriousFindings, lookGood, newTag, row, scan, sizes, typ
 async function towelRail(page: Page) {
   const tag = newTag();
   await scan(page, tag);
+  await page.getByRole('button', { name: 'Hard-wired', exact: true }).click();
   await page.getByLabel('What people call it').fill('Towel rail');
   await page.getByLabel('Seen on plate and build').click();
   await page.getByRole('option', { name: /Earth symbol/ }).first().click();
   await page.getByRole('combobox', { name: 'Room' }).fill('Bath');
   await page.getByLabel('Watts').fill('300');
-  await page.getByLabel('Hard-wired: no flex, no plug').check();
   await page.getByRole('button', { name: 'Register and open on the bench' }).click();
   await expect(row(page, 'Circuit, point of isolation, permission')).toHaveAttribute('aria-current', 'step');
   return tag;

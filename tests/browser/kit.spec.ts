@@ -114,7 +114,7 @@ test('who lacks the competence looks, is told who holds it, and saves it as look
   await page.getByRole('option', { name: /Earth symbol/ }).first().click();
   await page.getByRole('combobox', { name: 'Room' }).fill('Kitchen');
   await page.getByLabel('Watts').fill('6000');
-  await page.getByLabel('Hard-wired: no flex, no plug').check();
+  await page.getByRole('button', { name: 'Hard-wired', exact: true }).click();
   await page.getByRole('button', { name: 'Register and open on the bench' }).click();
   await expect(page.getByText(/Rufus Oakhanger may look and not test/).first()).toBeVisible();
   await lookGood(page);

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { begin, expectNoSeriousFindings, scan } from './steps';
+import { begin, expectNoSeriousFindings, newTag, scan, sizes } from './steps';
 
 test('sign-in, Today and the Register stand up to axe in light and dark', async ({ page }) => {
   await page.goto('/');
@@ -92,4 +92,32 @@ test('what all standards share is read like a standard, and only what is a matte
   await expect(page.getByText('house: brown-outs mislead')).toHaveCount(0);
   await page.getByRole('navigation', { name: 'Standards' }).getByRole('link', { name: /Intervals/ }).click();
   await expect(page.getByRole('region', { name: 'Kitchen, cleaning, laundry' })).toContainText('3 months / 12 months');
+});
+
+test('a lead adds a point to the look and drops one with a reason; the bench asks and tells it', async ({ page }) => {
+  await begin(page, /Maud Tarrant/);
+  await page.getByRole('link', { name: 'Standards' }).click();
+  await page.getByRole('link', { name: /What is looked at/ }).click();
+  await expect(page.getByRole('heading', { name: 'What is looked at' })).toBeVisible();
+  const point = `Earth tag legible ${newTag()}`;
+  await page.getByRole('button', { name: 'Add a point' }).click();
+  const form = page.getByRole('form', { name: 'A point to add' });
+  await form.getByLabel('Where').fill('Marks');
+  await form.getByLabel('What good looks like').fill(point);
+  await form.getByLabel(/Offered where it is bad/).fill('Tag gone');
+  // Of multiway adaptors alone: no other journey looks at one.
+  await form.getByRole('button', { name: 'multiway adaptor' }).click();
+  await form.getByLabel('Why this house asks it').fill('hire counter');
+  await expectNoSeriousFindings(page);
+  await form.getByRole('button', { name: 'Add the point' }).click();
+  await expect(page.getByRole('region', { name: 'How the list came to be' })).toContainText(point);
+  await page.getByRole('button', { name: `Take back ${point}` }).click();
+  await page.getByLabel('Why, in words').fill('only tried');
+  await page.getByRole('button', { name: 'Take it back' }).click();
+  await expect(page.getByRole('button', { name: `Take back ${point}` })).toBeHidden();
+  await expect(page.getByRole('region', { name: 'How the list came to be' })).toContainText('only tried');
+  for (const { width, height } of sizes) {
+    await page.setViewportSize({ width, height });
+    await expectNoSeriousFindings(page);
+  }
 });

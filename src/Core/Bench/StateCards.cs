@@ -41,19 +41,24 @@ internal static class StateCards
             state.Isolation.Story.IsEmpty && !state.Sheet.Steps.Any(step => step is SheetStep.Prove)
                 ? null
                 : Isolation(state.Isolation, say),
-            state.Outlet is { } outlet ? Outlet(outlet, state.Ruling.Item.Room, say) : null,
+            state.Outlet is { } outlet ? Outlet(outlet, state.Ruling.Item.Room, state.Ruling.Technician.Id, say) : null,
             [.. state.Photos.Select(photo => new PhotoView(photo.Photo, photo.Id, photo.Of))],
             state.Sheet.IsMeasured ? Ahead.NotTheirs(state.Ruling) : null
         );
     }
 
-    private static OutletView Outlet(OutletStanding it, string room, Dialect say) =>
+    private static OutletView Outlet(OutletStanding it, string room, Guid person, Dialect say) =>
         new(
             say.Say(it.Supply.Text),
             it.Supply.Pairs,
             it.InUse is { } inUse ? say.Say($"{Named(inUse)}, {inUse.By}: {Figures(inUse)}") : null,
             it.Trouble is { } trouble ? say.Say(trouble) : null,
-            [.. it.Offered.Select(outlet => new OfferedOutlet(outlet.Id, Named(outlet)))],
+            [
+                .. it.Offered.Select(outlet => new OfferedOutlet(
+                    outlet.Id,
+                    outlet.PersonId == person ? Named(outlet) : $"{Named(outlet)} ({outlet.By})"
+                )),
+            ],
             room
         );
 
@@ -295,7 +300,7 @@ internal static class StateCards
             .Concat(
                 state.Outlet?.FoundWrong.Select(wrong => $"Outlet {wrong.Outlet.Name}, {wrong.Outlet.Room}: {wrong.Finding.Says}") ?? []
             )
-            .Concat(NotPutBack(state))
+            .Concat(state.HasFailed ? NotPutBack(state) : [])
             .Concat(state.TakenOver.Select(taken => taken.From).Distinct().Select(name => $"Begun by {name}, who handed the sheet over."))
             .Concat(
                 state
@@ -304,7 +309,7 @@ internal static class StateCards
             );
 
     /// <summary>What was moved or shut for the test and not put back: an end that is no pass waits for nobody.</summary>
-    private static IEnumerable<string> NotPutBack(BenchState state) =>
+    internal static IEnumerable<string> NotPutBack(BenchState state) =>
         state.Steps.Any(step => step is { Step: SheetStep.Confirm { Key: SheetStep.Confirm.Care }, Standing: Standing.Pass })
             ? state
                 .Steps.Where(step => step is { Step: SheetStep.Confirm { IsPuttingBack: true }, Standing: Standing.Open })

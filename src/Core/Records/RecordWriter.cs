@@ -110,7 +110,7 @@ public static class RecordWriter
             Outcome = outcome,
             OutcomeText = PhrasesOnOffer.Text(outcome),
             Reasons = now.Reasons,
-            Advice = now.Advice,
+            Advice = state.HasFailed ? now.Advice : [.. now.Advice, .. say.Say(StateCards.NotPutBack(state))],
             NearLimit = NextDates.IsNear(state),
             Rising = NextDates.IsRising(state),
             NotTested = ending.NotTested is { } reason && outcome == Outcome.NotTested ? new(reason, PhrasesOnOffer.Text(reason)) : null,

@@ -356,7 +356,10 @@ internal static class DemoCatalogue
         "Fenwright",
         "Duo",
         Earth,
-        One(2800, UseOf.Stationary, 1.8, 1.5, 13, true),
+        One(2800, UseOf.Stationary, 1.8, 1.5, 13, true) with
+        {
+            Care = [CareNeed.Water],
+        },
         Usage.Constant,
         Moved.Never
     );
@@ -450,7 +453,11 @@ internal static class DemoCatalogue
         "Coldharbour",
         "W14",
         Earth,
-        One(2600, UseOf.Stationary, 1.8, 1.5, 13, true),
+        One(2600, UseOf.Stationary, 1.8, 1.5, 13, true) with
+        {
+            Access = AccessLevel.RemovableFixings,
+            Care = [CareNeed.Water, CareNeed.Heavy],
+        },
         Usage.Constant,
         Moved.Never
     );

@@ -96,9 +96,15 @@ internal static class RegisterEndpoints
             _ => items,
         };
         var total = await items.CountAsync(cancel);
-        var rows = await Ordered(items, order?.Value ?? RegisterOrder.Due, descending)
+        // First which, then what of them: rows that are only passed over are never fetched.
+        var ids = await Ordered(items, order?.Value ?? RegisterOrder.Due, descending)
+            .Select(it => it.Id)
             .Skip(page * pageSize)
             .Take(pageSize)
+            .ToArrayAsync(cancel);
+        var found = await db
+            .Items.AsNoTracking()
+            .Where(it => ids.Contains(it.Id))
             .Select(it => new
             {
                 it.Id,
@@ -116,7 +122,8 @@ internal static class RegisterEndpoints
                 it.LastOutcome,
                 it.LastTestedOn,
             })
-            .ToListAsync(cancel);
+            .ToDictionaryAsync(it => it.Id, cancel);
+        var rows = ids.Where(found.ContainsKey).Select(id => found[id]);
         var clients = await db.Clients.OrderBy(it => it.Name).Select(it => new ClientName(it.Code, it.Name)).ToListAsync(cancel);
         return TypedResults.Ok(
             new RegisterPage(

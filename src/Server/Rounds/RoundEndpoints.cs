@@ -55,12 +55,14 @@ public sealed record RoomOfItems(string Room, IReadOnlyList<DueItem> Items);
 /// <param name="Progress">Of the chosen round; null where none is open.</param>
 /// <param name="Rooms">What is due in the chosen round, room by room, in walking order.</param>
 /// <param name="Locks">Left on, wherever they are.</param>
+/// <param name="MoreRounds">Open ones that are not listed: those that end first are, and the one in hand.</param>
 public sealed record TodayPage(
     IReadOnlyList<RoundCard> Rounds,
     Guid? RoundId,
     RoundProgress? Progress,
     IReadOnlyList<RoomOfItems> Rooms,
-    IReadOnlyList<LockCard> Locks
+    IReadOnlyList<LockCard> Locks,
+    int MoreRounds
 );
 
 /// <summary>Today: the open rounds and what is due in them.</summary>
@@ -68,6 +70,9 @@ internal static class RoundEndpoints
 {
     /// <summary>More than these would be no list but a habit.</summary>
     private const int MostLocks = 50;
+
+    /// <summary>Nobody has more in hand; all of them stand under Rounds.</summary>
+    private const int MostRounds = 60;
 
     public static void MapRounds(this RouteGroupBuilder api)
     {
@@ -156,10 +161,12 @@ internal static class RoundEndpoints
     {
         var today = DateOnly.FromDateTime(time.GetLocalNow().DateTime);
         var horizon = today.AddDays((await HousePacks.RulesAsync(db, cancel)).DueWindow);
-        var open = await db
-            .Rounds.Where(it => it.State == RoundState.Open && it.StartsOn <= today)
-            .OrderBy(it => it.EndsOn)
+        var begun = db.Rounds.Where(it => it.State == RoundState.Open && it.StartsOn <= today);
+        var open = await begun
+            .OrderByDescending(it => it.Id == round)
+            .ThenBy(it => it.EndsOn)
             .ThenBy(it => it.Name)
+            .Take(MostRounds)
             .Select(it => new
             {
                 Round = it,
@@ -168,8 +175,12 @@ internal static class RoundEndpoints
                 Site = it.Site.Name,
             })
             .ToListAsync(cancel);
-        // From an index, for all sites at once; how far a round has come is asked of the one in hand alone.
-        var inService = db.Items.Where(item => item.State == ItemState.InService);
+        // The one in hand was taken first so that it is never cut off; listed are all by when they end.
+        open = [.. open.OrderBy(it => it.Round.EndsOn).ThenBy(it => it.Round.Name, StringComparer.Ordinal)];
+        var more = open.Count < MostRounds ? 0 : await begun.CountAsync(cancel) - open.Count;
+        var sites = open.Select(it => it.Round.SiteId).Distinct().ToArray();
+        // From an index, for these sites at once; how far a round has come is asked of the one in hand alone.
+        var inService = db.Items.Where(item => item.State == ItemState.InService && sites.Contains(item.SiteId));
         var counts = await inService
             .Where(item => item.Due <= horizon)
             .GroupBy(item => item.SiteId)
@@ -185,10 +196,11 @@ internal static class RoundEndpoints
             .GroupBy(item => item.SiteId)
             .Select(site => new { site.Key, Count = site.Count() })
             .ToDictionaryAsync(it => it.Key, it => it.Count, cancel);
+        var listed = open.Where(it => it.Round.IsPlanned).Select(it => it.Round.Id).ToArray();
         var planned = await db
             .RoundItems.Where(it =>
                 it.ExcludedWhy == null
-                && db.Rounds.Any(round => round.Id == it.RoundId && round.IsPlanned && round.State == RoundState.Open)
+                && listed.Contains(it.RoundId)
                 && !db.Inspections.Any(seen =>
                     seen.RoundId == it.RoundId
                     && seen.ItemId == it.ItemId
@@ -232,7 +244,7 @@ internal static class RoundEndpoints
             .ToListAsync(cancel);
         var chosen = open.FirstOrDefault(it => it.Round.Id == round) ?? open.FirstOrDefault();
         if (chosen is null)
-            return TypedResults.Ok(new TodayPage([], null, null, [], locks));
+            return TypedResults.Ok(new TodayPage([], null, null, [], locks, 0));
         var due = await db
             .Items.Where(item =>
                 chosen.Round.IsPlanned
@@ -282,7 +294,9 @@ internal static class RoundEndpoints
                     )),
                 ]
             ));
-        return TypedResults.Ok(new TodayPage(cards, chosen.Round.Id, await ProgressAsync(db, chosen.Round, cancel), [.. rooms], locks));
+        return TypedResults.Ok(
+            new TodayPage(cards, chosen.Round.Id, await ProgressAsync(db, chosen.Round, cancel), [.. rooms], locks, more)
+        );
     }
 
     private static async Task<RoundProgress> ProgressAsync(OsierwandDb db, Round round, CancellationToken cancel)

@@ -1574,6 +1574,11 @@ namespace Osierwand.Store.Migrations
                     b.HasIndex("SiteId")
                         .HasDatabaseName("ix_items_site_id");
 
+                    b.HasIndex("Tag")
+                        .HasDatabaseName("ix_items_tag");
+
+                    NpgsqlIndexBuilderExtensions.IncludeProperties(b.HasIndex("Tag"), new[] { "Id", "ClientId" });
+
                     b.HasIndex("Words")
                         .HasDatabaseName("ix_items_words");
 
@@ -1582,6 +1587,8 @@ namespace Osierwand.Store.Migrations
 
                     b.HasIndex("IsGone", "Due", "Tag")
                         .HasDatabaseName("ix_items_is_gone_due_tag");
+
+                    NpgsqlIndexBuilderExtensions.IncludeProperties(b.HasIndex("IsGone", "Due", "Tag"), new[] { "Id", "ClientId" });
 
                     b.HasIndex("State", "Due", "SiteId")
                         .HasDatabaseName("ix_items_state_due_site_id");

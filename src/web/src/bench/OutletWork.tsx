@@ -64,6 +64,9 @@ function Measured({ pairs, room }: { pairs: readonly string[]; room: string }) {
       voltages: pairs.map((pair) => ({ pair, volts: number(volts[pair] ?? '') })),
     });
     setVolts({});
+    // The next outlet is another one: figures under a name that was left standing would be believed of the wrong one.
+    setName('');
+    setIsWorkbench(false);
     (document.activeElement as HTMLElement | null)?.blur();
     await judged.catch(() => {});
     desk.choose(null);
@@ -83,7 +86,13 @@ function Measured({ pairs, room }: { pairs: readonly string[]; room: string }) {
       ref={form}
       onSubmit={(event) => {
         event.preventDefault();
-        onward();
+        void take();
+      }}
+      // Not left to the form: while something is missing its button is off, and Enter would do nothing.
+      onKeyDown={(event) => {
+        if (event.key !== 'Enter' || (event.target as HTMLElement).tagName !== 'INPUT') return;
+        event.preventDefault();
+        if (!event.repeat) onward();
       }}
       sx={{ display: 'flex', gap: 1.25, flexWrap: 'wrap', alignItems: 'center' }}
     >

@@ -164,7 +164,8 @@ function Middle(props: {
     return <Box sx={{ color: c.advice, fontSize: 14.5 }}>{step.notMeasured}</Box>;
   if (step.rail && step.limit) return <StepRail {...props} />;
   if (step.family === 'dead' && !isCurrent) return <DeadSummary step={step} />;
-  const lines = step.family === 'function' || isCurrent ? [...step.lines, ...step.needs] : [];
+  const isKept = step.family === 'function' || step.key.startsWith('care');
+  const lines = isKept || isCurrent ? [...step.lines, ...step.needs] : [];
   return <Box sx={{ color: c.bark, fontSize: 14.5 }}>{lines.join('. ')}</Box>;
 }
 

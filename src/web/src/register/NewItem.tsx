@@ -209,6 +209,24 @@ export default function NewItem() {
         straight on the bench.
       </Typography>
       <Box
+        role="group"
+        aria-label="What lies in hand"
+        sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', mb: 2.5 }}
+      >
+        {(Object.keys(sorts) as SortName[]).map((name) => (
+          <Button
+            key={name}
+            size="small"
+            variant={name === sortName ? 'contained' : 'outlined'}
+            color="inherit"
+            aria-pressed={name === sortName}
+            onClick={() => choose(name)}
+          >
+            {sorts[name].name}
+          </Button>
+        ))}
+      </Box>
+      <Box
         sx={{
           display: 'grid',
           gridTemplateColumns: { xs: '1fr', md: '1fr 1fr', lg: '1fr 1fr 1fr' },
@@ -219,20 +237,6 @@ export default function NewItem() {
       >
         <Group title="What it is">
           {text('name', 'What people call it', { autoFocus: true, required: true })}
-          <Box role="group" aria-label="What lies in hand" sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
-            {(Object.keys(sorts) as SortName[]).map((name) => (
-              <Button
-                key={name}
-                size="small"
-                variant={name === sortName ? 'contained' : 'outlined'}
-                color="inherit"
-                aria-pressed={name === sortName}
-                onClick={() => choose(name)}
-              >
-                {sorts[name].name}
-              </Button>
-            ))}
-          </Box>
           {sort.kinds.length > 1 &&
             pick('kind', 'Kind', Object.fromEntries(sort.kinds.map((kind) => [kind, kinds[kind]])))}
           {pick('use', 'Used', uses)}
