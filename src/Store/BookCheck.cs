@@ -263,8 +263,8 @@ public static class BookCheck
     }
 
     /// <summary>Lists and due dates are read from the items: each must stand as its last record left it. What was scrapped, lost or sent
-    /// to repair since is out of use, and may be so without a record; nothing comes back into use without one. Dates may have come earlier, as
-    /// of an item that was moved or knocked; none is later without a record.</summary>
+    /// to repair since is out of use, and may be so without a record; nothing comes back into use without one. Dates may have come
+    /// earlier, as of an item that was moved or knocked; none is later without a record.</summary>
     private static async Task<List<BookBreak>> RegisterBreaksAsync(NpgsqlDataSource source, string? client, CancellationToken cancel) =>
         await ReadAsync(
             source,
