@@ -12,6 +12,7 @@ using Npgsql;
 using Osierwand.Core;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Looking;
+using Osierwand.Core.Outlets;
 using Osierwand.Store;
 using Shouldly;
 using Xunit.Sdk;
@@ -269,8 +270,11 @@ internal sealed record Kettle(HttpClient Client, Guid Item, Guid Round, string T
     /// <summary>A good look, then whatever follows.</summary>
     public static async Task<List<BenchEvent>> Looked(Kettle kettle, params BenchEvent[] more)
     {
-        var sheet = BenchState.Of(await kettle.Lay(), []).Sheet;
-        var points = sheet.Steps.OfType<SheetStep.Look>().First().Points.Select(point => new LookFinding(point.Id, LookAnswer.Good, null));
+        var laid = BenchState.Of(await kettle.Lay(), []);
+        var points = laid
+            .Sheet.Steps.OfType<SheetStep.Look>()
+            .First()
+            .Points.Select(point => new LookFinding(point.Id, LookAnswer.Good, null));
         return
         [
             new Looked
@@ -279,9 +283,22 @@ internal sealed record Kettle(HttpClient Client, Guid Item, Guid Round, string T
                 At = DateTimeOffset.UtcNow,
                 Points = [.. points],
             },
+            // Where nobody has measured an outlet yet: at a site that a test made for itself.
+            .. laid.Outlet is { InUse: null, Supply: var supply } ? (BenchEvent[])[Outlet(supply)] : [],
             .. more,
         ];
     }
+
+    private static OutletChecked Outlet(OutletSupply supply) =>
+        new()
+        {
+            Id = Guid.NewGuid(),
+            At = DateTimeOffset.UtcNow,
+            Name = "bench, left",
+            Room = "Workshop",
+            IsWorkbench = true,
+            Voltages = [.. supply.Pairs.Select(pair => new OutletVoltage(pair, supply.Expected(pair)))],
+        };
 
     public Task<List<BenchEvent>> GoodWork() =>
         Looked(this, Typed("earthContinuity", "0.05"), Typed("insulation", ">500M"), Answer("functional", true));

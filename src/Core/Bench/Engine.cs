@@ -186,7 +186,7 @@ public sealed partial record BenchState
             overrides.Clear();
             evaluated = null;
             isolation = isolation.PassOn(taken.From, taken.At);
-            outlets = outlets.PassedOn();
+            outlets = outlets.PassedOn(taken.From);
             return SetParked(false);
         }
 

@@ -43,8 +43,18 @@ public sealed record OutletStory
     /// <summary>One that was found good today is used.</summary>
     public OutletStory Chose(OutletOfTheDay it) => this with { Chosen = it, Trouble = null };
 
-    /// <summary>Somebody else goes on, at another place: the outlet is theirs to say.</summary>
-    public OutletStory PassedOn() => this with { Chosen = null, Trouble = null };
+    /// <summary>Somebody else goes on, at another place: the outlet is theirs to say, and what was measured stays with who measured
+    /// it.</summary>
+    public OutletStory PassedOn(string from) =>
+        new()
+        {
+            All =
+            [
+                .. All.Select(it =>
+                    it.Outlet.PersonId == Guid.Empty ? it : it with { Outlet = it.Outlet with { PersonId = Guid.Empty, By = from } }
+                ),
+            ],
+        };
 
     /// <param name="supply">As the item asks for now: a plate that was corrected may ask for another.</param>
     /// <param name="room">Where the item lies.</param>

@@ -102,7 +102,7 @@ internal static class BenchEndpoints
             if (state.EndOf(EndKind.Discard) is { IsOpen: false } closed)
                 return Refusals.Of(StatusCodes.Status422UnprocessableEntity, "Not discarded.", closed.Why, []);
             // The sheet says nothing of the item; what was measured of an outlet holds all the same.
-            await outlets.KeepAsync(state, on.Item.Site, cancel);
+            await outlets.KeepAsync(state, on.Item.Site, time.GetUtcNow(), cancel);
         }
         var failures = await HandOver.FailuresAsync(rulings, itemId, sent.RoundId, sent.Events, user, cancel);
         db.DiscardedSheets.Add(

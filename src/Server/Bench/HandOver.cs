@@ -5,6 +5,7 @@ using Npgsql;
 using Osierwand.Core;
 using Osierwand.Core.Bench;
 using Osierwand.Server.Hosting;
+using Osierwand.Server.Outlets;
 using Osierwand.Server.People;
 using Osierwand.Server.Trust;
 using Osierwand.Store;
@@ -43,6 +44,7 @@ internal static class HandOver
         Guid itemId,
         HandSheet sent,
         Rulings rulings,
+        OutletBook outlets,
         OsierwandDb db,
         Trail trail,
         ClaimsPrincipal user,
@@ -65,6 +67,9 @@ internal static class HandOver
         if (await RefusalAsync(db, sent.Events, userId, cancel) is { } refusal)
             return Refusals.Of(StatusCodes.Status422UnprocessableEntity, "Not handed over.", refusal.Message, [refusal]);
         var failures = await FailuresAsync(rulings, itemId, sent.RoundId, sent.Events, user, cancel);
+        // What was measured of an outlet is this person's, whoever saves the sheet.
+        if ((await rulings.LayAsync(itemId, sent.RoundId, user.Worker(), cancel)).TryGet(out var laid))
+            await outlets.KeepAsync(BenchState.Of(laid.Ruling, sent.Events), laid.Item.Site, time.GetUtcNow(), cancel);
         // The sheet that this one continues ends with it, both or neither: between the two a failure would mark nothing.
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         await EndAsync(db, sent.Events, userId, time, cancel);

@@ -124,7 +124,7 @@ internal static class Saving
         }
         if (appended is Appended.Saved or Appended.Already)
         {
-            await outlets.KeepAsync(state, laid.Item.Site, cancel);
+            await outlets.KeepAsync(state, laid.Item.Site, now, cancel);
             await HandOver.EndAsync(db, sent.Events, user.Id(), time, cancel);
         }
         return appended switch

@@ -47,13 +47,14 @@ public sealed class OutletBook(OsierwandDb db)
     }
 
     /// <summary>Keeps what was measured on a sheet, whatever became of the sheet. What is kept already is kept once.</summary>
-    internal async Task KeepAsync(BenchState state, Site site, CancellationToken cancel)
+    /// <param name="now">What a page dates later than this was not measured later.</param>
+    internal async Task KeepAsync(BenchState state, Site site, DateTimeOffset now, CancellationToken cancel)
     {
         if (state.Outlet?.Measured is not { IsEmpty: false } measured)
             return;
         foreach (var it in measured)
         {
-            var row = Row(it, site);
+            var row = Row(it with { Outlet = it.Outlet with { At = it.Outlet.At > now ? now : it.Outlet.At } }, site);
             await db.Database.ExecuteSqlAsync(
                 $"""
                 INSERT INTO outlet_checks (id, site_id, person_id, person, at, day, name, room, is_workbench, nominal_v, phases,

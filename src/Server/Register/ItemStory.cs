@@ -3,6 +3,7 @@ using Osierwand.Core.Bench;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
+using Osierwand.Core.Quantities;
 using Osierwand.Core.Records;
 using Osierwand.Core.Rounds;
 using Osierwand.Core.Standards;
@@ -120,6 +121,11 @@ internal static class ItemStory
         var instrument = it.Instrument is { } kit
             ? $"{kit.Name}, serial {kit.Serial}, calibrated to {kit.CalibrationDue:yyyy-MM-dd}, {CheckOf(kit)}{kit.TestLeadName}"
             : null;
+        if (instrument is not null && it.Outlet is { } outlet)
+        {
+            var volts = outlet.Voltages.Select(at => $"{at.Pair} {QuantityText.Number(at.Volts, 4)} V");
+            instrument += $"; powered from {outlet.Name} ({string.Join(", ", volts)})";
+        }
         return new(
             row.Id,
             it.Times.Date,

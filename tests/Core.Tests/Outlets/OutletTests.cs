@@ -215,6 +215,8 @@ public class OutletTests
             From = "Rufus",
         });
         bench.Stands("outlet").ShouldBe(Standing.Open);
+        var measured = bench.State.Outlet!.Measured.ShouldHaveSingleItem().Outlet;
+        (measured.By, measured.PersonId).ShouldBe(("Rufus", Guid.Empty), "what Rufus measured is not Ida's");
     }
 
     [Fact]

@@ -1,7 +1,7 @@
 import { Box, Button, Checkbox, FormControlLabel, MenuItem, TextField, Typography } from '@mui/material';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
-import { useNavigate, useParams, useSearchParams } from 'react-router';
+import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { api, ask, Problem, type Schema } from '../api/client';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
@@ -83,16 +83,23 @@ export default function NewItem() {
             plugFuseA: number(texts.plugFuseA),
             rcdMa: number(texts.rcdMa),
             outlets: number(texts.outlets) ?? 1,
-            more,
+            more: {
+              ...more,
+              partPlates: more.partPlates.filter((part) => part.name !== '' || part.powerW > 0),
+            },
           },
         }),
       );
       // The item is kept whatever becomes of its photo, which can be taken again on its page.
-      if (plate)
-        await sendPhoto(`/api/v1/register/${made.itemId}/photos?of=plate`, plate).catch(() => undefined);
-      return made;
+      const sent = plate
+        ? await sendPhoto(`/api/v1/register/${made.itemId}/photos?of=plate`, plate).catch(() => null)
+        : undefined;
+      const isPhotoLost = sent === null || (sent !== undefined && 'refused' in sent);
+      return { ...made, isPhotoLost };
     },
-    onSuccess: (made) => void navigate(`/rounds/${roundId}/bench/${made.itemId}`, { replace: true }),
+    onSuccess: (made) => {
+      if (!made.isPhotoLost) void navigate(`/rounds/${roundId}/bench/${made.itemId}`, { replace: true });
+    },
   });
   const tag = it.tag;
   const isBegun = useRef(false);
@@ -185,8 +192,9 @@ export default function NewItem() {
       kind: to.kinds[0]!,
     });
     setMore(moreOf(name));
-    setTexts({ ...texts, ratedVoltageV: to.volts ?? '' });
   };
+  // A three-phase plate says what lies between its lines; nothing is supposed in its place.
+  const lacksVolts = sortName === 'threePhase' && texts.ratedVoltageV.trim() === '';
   const hasNaN = Object.values(texts).some((value) => Number.isNaN(number(value)));
   if (form.error)
     return (
@@ -284,7 +292,14 @@ export default function NewItem() {
           )}
           {tick('allInsulated', 'All insulated, no metal to touch')}
           <Pair>
-            {amount('ratedVoltageV', form.data ? `Volts (${form.data.nominalV})` : 'Volts')}
+            {amount(
+              'ratedVoltageV',
+              sortName === 'threePhase'
+                ? 'Volts between lines'
+                : form.data
+                  ? `Volts (${form.data.nominalV})`
+                  : 'Volts',
+            )}
             {sortName !== 'combined' && amount('ratedPowerW', 'Watts')}
             {amount('ratedCurrentA', 'Amperes')}
           </Pair>
@@ -382,6 +397,14 @@ export default function NewItem() {
           </Group>
         </Box>
       </Box>
+      {save.data?.isPhotoLost && (
+        <Box role="alert" sx={{ mt: 2, borderLeft: `4px solid ${c.advice}`, pl: 1.5, maxWidth: 800 }}>
+          It is registered; the photo of its plate was not kept. Take it again on the item’s page.{' '}
+          <Button size="small" component={Link} to={`/rounds/${roundId}/bench/${save.data.itemId}`}>
+            On to the bench
+          </Button>
+        </Box>
+      )}
       {save.error && (
         <Box sx={{ mt: 2, maxWidth: 800 }}>
           <Notice problem={save.error} />
@@ -390,7 +413,7 @@ export default function NewItem() {
       <Button
         type="submit"
         variant="contained"
-        disabled={save.isPending || hasNaN || it.evidence === ''}
+        disabled={save.isPending || hasNaN || it.evidence === '' || lacksVolts || save.isSuccess}
         sx={{ mt: 3 }}
       >
         Register and open on the bench

@@ -7,7 +7,6 @@ export interface Sort {
   kinds: readonly Schema['ItemKind'][];
   begins: Partial<Pick<Schema['NewItem'], 'use' | 'plug' | 'allInsulated' | 'hardWired'>>;
   more: Partial<More>;
-  volts?: string;
 }
 
 export const sorts = {
@@ -41,7 +40,6 @@ export const sorts = {
     kinds: ['appliance'],
     begins: { plug: 'industrial', use: 'movable' },
     more: { phases: 3 },
-    volts: '400',
   },
   hardWired: { name: 'Hard-wired', kinds: ['appliance'], begins: { hardWired: true }, more: {} },
   medical: {

@@ -61,9 +61,11 @@ export function LookListSheet() {
           <Notice problem={change.error} />
         </Box>
       )}
-      {asking === 'add' && (
+      {asking !== null && (asking === 'add' || 'drop' in asking) && (
         <LookPointForm
+          key={asking === 'add' ? 'add' : asking.drop.id}
           page={page}
+          dropped={asking === 'add' ? null : asking.drop}
           isBusy={change.isPending}
           onTake={(it) => change.mutate(it)}
           onClose={() => setAsking(null)}
@@ -90,22 +92,14 @@ export function LookListSheet() {
         ))}
       </Box>
       {page.changes.length > 0 && <Changes changes={page.changes} />}
-      {asking !== null && asking !== 'add' && (
+      {asking !== null && asking !== 'add' && 'takeBack' in asking && (
         <WordsDialog
-          title={
-            'drop' in asking ? `Not looked at any more: ${asking.drop.text}` : `Take back: ${asking.text}`
-          }
+          title={`Take back: ${asking.text}`}
           offered={[]}
           label="Why, in words"
-          take={'drop' in asking ? 'Drop it, of every item' : 'Take it back'}
-          note="The reason stands on every sheet and record that it touches."
-          onTake={(reason) =>
-            change.mutate(
-              'drop' in asking
-                ? { ...empty, kind: 'drop', pointId: asking.drop.id, reason }
-                : { ...empty, kind: 'takeBack', target: asking.takeBack, reason },
-            )
-          }
+          take="Take it back"
+          note="What was stays in the list's story."
+          onTake={(reason) => change.mutate({ ...empty, kind: 'takeBack', target: asking.takeBack, reason })}
           onClose={() => setAsking(null)}
         />
       )}

@@ -4,9 +4,11 @@ import type { Schema } from '../api/client';
 import { c } from '../design/tokens';
 import { type LookChange, type LookList, ofAll } from './lookList';
 
-/** A point that the house asks besides: where, what good looks like, what is offered for bad, of which items, and why. */
+/** A point that the house asks besides, or a shipped one that it does not ask: of which items, and why. */
 export function LookPointForm(props: {
   page: LookList;
+  /** The shipped point that is dropped; null where one is added. */
+  dropped: Schema['LookPointCard'] | null;
   isBusy: boolean;
   onTake: (change: LookChange) => void;
   onClose: () => void;
@@ -16,7 +18,8 @@ export function LookPointForm(props: {
   const [phrases, setPhrases] = useState('');
   const [reason, setReason] = useState('');
   const [reach, setReach] = useState<Record<keyof typeof ofAll, string[]>>(ofAll);
-  const isWhole = [where, text, reason].every((it) => it.trim() !== '');
+  const { dropped } = props;
+  const isWhole = (dropped ? [reason] : [where, text, reason]).every((it) => it.trim() !== '');
   const chips = (name: keyof typeof ofAll, label: string, of: readonly Schema['Choice'][]) => (
     <Box
       role="group"
@@ -49,16 +52,16 @@ export function LookPointForm(props: {
   return (
     <Box
       component="form"
-      aria-label="A point to add"
+      aria-label={dropped ? 'A point to drop' : 'A point to add'}
       onSubmit={(event) => {
         event.preventDefault();
         if (!isWhole) return;
         props.onTake({
-          kind: 'add',
-          pointId: null,
+          kind: dropped ? 'drop' : 'add',
+          pointId: dropped?.id ?? null,
           target: null,
-          where: where.trim(),
-          text: text.trim(),
+          where: dropped ? null : where.trim(),
+          text: dropped ? null : text.trim(),
           phrases: phrases.split('\n').filter((it) => it.trim() !== ''),
           kinds: reach.kinds as Schema['ItemKind'][],
           classes: reach.classes as Schema['ProtectionClass'][],
@@ -77,9 +80,20 @@ export function LookPointForm(props: {
         bgcolor: c.raised,
       }}
     >
-      <Box sx={{ display: 'grid', gap: 1.5, gridTemplateColumns: { xs: '1fr', md: '180px 1fr' } }}>
+      {dropped && (
+        <Box sx={{ fontWeight: 600 }}>
+          Not looked at: {dropped.where}, {dropped.text}
+        </Box>
+      )}
+      <Box
+        sx={{
+          display: dropped ? 'none' : 'grid',
+          gap: 1.5,
+          gridTemplateColumns: { xs: '1fr', md: '180px 1fr' },
+        }}
+      >
         <TextField
-          autoFocus
+          autoFocus={!dropped}
           size="small"
           label="Where"
           value={where}
@@ -102,6 +116,7 @@ export function LookPointForm(props: {
       <TextField
         size="small"
         multiline
+        sx={{ display: dropped ? 'none' : undefined }}
         minRows={2}
         label="Offered where it is bad, one a line"
         value={phrases}
@@ -114,14 +129,15 @@ export function LookPointForm(props: {
       {chips('packs', 'Standards', props.page.packs)}
       <TextField
         size="small"
-        label="Why this house asks it"
+        autoFocus={dropped !== null}
+        label={dropped ? 'Why it is not looked at' : 'Why this house asks it'}
         value={reason}
         onChange={(event) => setReason(event.target.value)}
         slotProps={{ htmlInput: { maxLength: 300 } }}
       />
       <Box sx={{ display: 'flex', gap: 1 }}>
         <Button type="submit" variant="contained" disabled={!isWhole || props.isBusy}>
-          Add the point
+          {dropped ? 'Drop the point' : 'Add the point'}
         </Button>
         <Button color="inherit" onClick={props.onClose}>
           Cancel
