@@ -94,30 +94,46 @@ test('what all standards share is read like a standard, and only what is a matte
   await expect(page.getByRole('region', { name: 'Kitchen, cleaning, laundry' })).toContainText('3 months / 12 months');
 });
 
-test('a lead adds a point to the look and drops one with a reason; the bench asks and tells it', async ({ page }) => {
+test('a lead adds a point to the look, drops one of some items with a reason, and takes both back', async ({ page }) => {
   await begin(page, /Maud Tarrant/);
   await page.getByRole('link', { name: 'Standards' }).click();
   await page.getByRole('link', { name: /What is looked at/ }).click();
   await expect(page.getByRole('heading', { name: 'What is looked at' })).toBeVisible();
   const point = `Earth tag legible ${newTag()}`;
   await page.getByRole('button', { name: 'Add a point' }).click();
-  const form = page.getByRole('form', { name: 'A point to add' });
-  await form.getByLabel('Where').fill('Marks');
-  await form.getByLabel('What good looks like').fill(point);
-  await form.getByLabel(/Offered where it is bad/).fill('Tag gone');
+  const adding = page.getByRole('form', { name: 'A point to add' });
+  await adding.getByLabel('Where', { exact: true }).fill('Marks');
+  await adding.getByLabel('What good looks like').fill(point);
+  await adding.getByLabel(/Offered where it is bad/).fill('Tag gone');
   // Of multiway adaptors alone: no other journey looks at one.
-  await form.getByRole('button', { name: 'multiway adaptor' }).click();
-  await form.getByLabel('Why this house asks it').fill('hire counter');
+  await adding.getByRole('button', { name: 'multiway adaptor' }).click();
+  await adding.getByLabel('Why this house asks it').fill('hire counter');
   await expectNoSeriousFindings(page);
-  await form.getByRole('button', { name: 'Add the point' }).click();
-  await expect(page.getByRole('region', { name: 'How the list came to be' })).toContainText(point);
-  await page.getByRole('button', { name: `Take back ${point}` }).click();
-  await page.getByLabel('Why, in words').fill('only tried');
-  await page.getByRole('button', { name: 'Take it back' }).click();
-  await expect(page.getByRole('button', { name: `Take back ${point}` })).toBeHidden();
-  await expect(page.getByRole('region', { name: 'How the list came to be' })).toContainText('only tried');
+  await adding.getByRole('button', { name: 'Add the point' }).click();
+  const story = page.getByRole('region', { name: 'How the list came to be' });
+  await expect(story).toContainText(point);
+
+  await page.getByRole('button', { name: /^Drop Outlets work/ }).click();
+  const dropping = page.getByRole('form', { name: 'A point to drop' });
+  await expect(dropping.getByRole('button', { name: 'Drop the point' })).toBeDisabled();
+  await dropping.getByRole('button', { name: 'multiway adaptor' }).click();
+  await dropping.getByLabel('Why it is not looked at').fill('potted in one piece');
+  await dropping.getByRole('button', { name: 'Drop the point' }).click();
+  await expect(page.getByText(/Not asked of: multiway adaptor\. potted in one piece/)).toBeVisible();
   for (const { width, height } of sizes) {
     await page.setViewportSize({ width, height });
     await expectNoSeriousFindings(page);
   }
+  await page.setViewportSize(sizes[0]);
+
+  for (const [button, gone] of [
+    [page.getByRole('button', { name: 'Ask it again' }), page.getByText('Not asked of: multiway adaptor')],
+    [page.getByRole('button', { name: `Take back ${point}` }), page.getByRole('button', { name: `Take back ${point}` })],
+  ] as const) {
+    await button.click();
+    await page.getByLabel('Why, in words').fill('only tried');
+    await page.getByRole('button', { name: 'Take it back' }).click();
+    await expect(gone).toBeHidden();
+  }
+  await expect(story).toContainText('only tried');
 });
