@@ -23,13 +23,13 @@ public sealed class OutletBook(OsierwandDb db)
             .Where(it => it.SiteId == site && it.Day == today)
             .OrderByDescending(it => it.At)
             .ToListAsync(cancel);
-        // Of each outlet the last check counts, whoever made it; where it is good, everybody who measured it has it for their own.
+        // Of each outlet the last check counts, whoever made it; where it is good, whoever measured it too has it for their own.
         return
         [
             .. checks
                 .GroupBy(it => (it.Name.ToUpperInvariant(), it.Room.ToUpperInvariant(), SupplyOf(it)))
                 .Where(outlet => outlet.First().IsGood)
-                .SelectMany(outlet => outlet.Where(it => it.IsGood).DistinctBy(it => it.PersonId))
+                .Select(outlet => outlet.FirstOrDefault(it => it.IsGood && it.PersonId == person) ?? outlet.First())
                 .OrderByDescending(it => it.PersonId == person)
                 .Take(MostOffered)
                 .Select(it => new OutletOfTheDay(

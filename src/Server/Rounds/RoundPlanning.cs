@@ -330,13 +330,14 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, TimeProvider t
             : it.Kind == ItemKind.PortableRcd ? "RCDs"
             : it.Phases == 3 ? "three-phase"
             : $"class {ItemText.Class(it.Class).Split([',', ':'])[0]}";
+        static string One(string many) => many is "leads" or "RCDs" ? many[..^1] : many;
         return string.Join(
             ", ",
             items
                 .GroupBy(it => Of(it.Item.Equipment))
                 .OrderByDescending(it => it.Count())
                 .ThenBy(it => it.Key)
-                .Select(it => $"{it.Count()} {it.Key}")
+                .Select(it => $"{it.Count()} {(it.Count() == 1 ? One(it.Key) : it.Key)}")
         );
     }
 

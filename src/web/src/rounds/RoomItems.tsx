@@ -64,7 +64,14 @@ export function RoomItems({ room }: { room: Schema['RoundRoom'] }) {
               Elsewhere
             </Button>
           )}
-          <Box sx={{ color: (it.daysOver ?? 0) > 0 ? c.fail : c.muted, fontSize: 14, textAlign: 'right' }}>
+          <Box
+            sx={{
+              color: (it.daysOver ?? 0) > 0 ? c.fail : c.muted,
+              fontSize: 14,
+              textAlign: 'right',
+              minWidth: 104,
+            }}
+          >
             {showDue(it.daysOver)}
           </Box>
           <Box
