@@ -75,9 +75,9 @@ var inserted = await Task.WhenAll(
                     await using var insert = source.CreateCommand(
                         """
                         INSERT INTO bare (id, client_id, item_id, round_id, technician_id, book_number, tested_at, received_at, day,
-                            outcome, is_test, near_limit, rising, record, taken, before, revision, sent, hash)
+                            outcome, is_test, near_limit, rising, record, taken, before, revision, sent, hash, after, chain)
                         VALUES (gen_random_uuid(), gen_random_uuid(), gen_random_uuid(), gen_random_uuid(), gen_random_uuid(), $1,
-                            now(), now(), current_date, 'Pass', true, false, false, $2::json, '[]', '{}', 0, '\x00', '\x00')
+                            now(), now(), current_date, 'Pass', true, false, false, $2::json, '[]', '{}', 0, '\x00', '\x00', '{}', 2)
                         """
                     );
                     insert.Parameters.Add(new() { Value = (long)(bench * 1000 + n) });
