@@ -16,6 +16,7 @@ import { type Asking, useDesk } from './desk';
 import { FactsDialog } from './FactsDialog';
 import { IsolateAgainDialog, LockDialog } from './IsolationDialogs';
 import { Key } from './RunSheet';
+import { PhotosOf } from './PhotosOf';
 import { useRun, useShown } from './useBench';
 import { WordsDialog } from './WordsDialog';
 
@@ -298,6 +299,9 @@ function NotTestedDialog({
               onChange={(event) => setRemarks(event.target.value)}
               slotProps={{ htmlInput: { maxLength: 2000 } }}
             />
+            <Box sx={{ mt: 1.5 }}>
+              <PhotosOf of="notTested" shows="other" text="Photo of what stands in the way" />
+            </Box>
           </>
         )}
         <Box sx={{ color: c.muted, mt: 2 }}>
