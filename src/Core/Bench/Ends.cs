@@ -53,7 +53,7 @@ internal static class Ends
             return Closed(
                 $"{owed.Step.Name} was voided: it must be measured again{(owed.Owed is [{ Length: > 0 } point, ..] ? $" at {point}" : "")}."
             );
-        if ((Doubt(state) ?? Barred(state)) is { } doubt)
+        if ((Doubt(state) ?? Barred(state) ?? FromNoGoodOutlet(state)) is { } doubt)
             return Closed(doubt);
         if (
             state.Steps.FirstOrDefault(step =>
@@ -107,6 +107,14 @@ internal static class Ends
                 + $"void it, and measure it with {kit.Name}."
             : null;
     }
+
+    /// <summary>Without an earth at the outlet a leakage reads nothing at all: what was powered from an outlet that nobody knew, or that
+    /// turned out wrong, settles nothing. A failure it showed still counts.</summary>
+    private static string? FromNoGoodOutlet(BenchState state) =>
+        state.Readings.FirstOrDefault(it => it.Void is null && state.FromNoGoodOutlet.Contains(it.Event.Id)) is { } taken
+            ? $"{taken.Judgement?.Reading.Name ?? taken.StepKey} was taken before its outlet was known good, or from one that was found wrong: "
+                + "void it, and take it again."
+            : null;
 
     /// <summary>Something that an instrument showed; what eye and hand say of a lead's cores needs none.</summary>
     private static bool IsFigure(TakenReading it) =>

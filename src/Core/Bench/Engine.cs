@@ -50,6 +50,9 @@ public sealed partial record BenchState
         private SafeIsolation isolation;
         private readonly List<PhotoTaken> photos = [];
         private OutletStory outlets = OutletStory.Nothing;
+
+        /// <summary>From which outlet each powered reading was taken; null where none was known good at the time.</summary>
+        private readonly Dictionary<Guid, OutletOfTheDay?> poweredFrom = [];
         private bool isParked;
 
         public Fold(Ruling start, BenchMemory memory)
@@ -159,6 +162,25 @@ public sealed partial record BenchState
             return null;
         }
 
+        /// <summary>What was powered before a hand-over took its mains from an outlet of whoever had the sheet, not of whoever has it
+        /// now: one measured on the sheet, or one that they had found good by then.</summary>
+        private void GiveBackOutlets(string from)
+        {
+            var supply = OutletSupply.For(ruling.Item.Equipment, ruling.Pack);
+            foreach (var (taken, _) in reads.Where(it => poweredFrom.ContainsKey(it.Event.Id)))
+            {
+                var supposed = poweredFrom[taken.Id];
+                if (supposed is not null && (supposed.PersonId != ruling.Technician.Id || outlets.WasMeasured(supposed.Id)))
+                    continue;
+                poweredFrom[taken.Id] = ruling.Outlets.FirstOrDefault(it => it.By == from && it.At <= taken.At && it.Supply == supply);
+            }
+        }
+
+        private OutletStanding? OutletNow() =>
+            sheet.Steps.OfType<SheetStep.Outlet>().FirstOrDefault() is { } step
+                ? outlets.For(step.Supply, ruling.Item.Room, ruling.Technician.Id, ruling.Outlets)
+                : null;
+
         private string? Keep(PhotoTaken it)
         {
             if (string.IsNullOrWhiteSpace(it.Of) || TooLong(it.Of) is not null)
@@ -187,6 +209,7 @@ public sealed partial record BenchState
             evaluated = null;
             isolation = isolation.PassOn(taken.From, taken.At);
             outlets = outlets.PassedOn(taken.From);
+            GiveBackOutlets(taken.From);
             return SetParked(false);
         }
 
@@ -238,7 +261,10 @@ public sealed partial record BenchState
                 return $"Longer than {LongestText} characters.";
             // What was measured is a fact whatever the order: it is kept, and a failure among it counts.
             var believed = it.Source == ReadingSource.Instrument && it.Seal is null ? AsTyped(it) : it;
-            reads.Add((believed, memory.StepOf(it, sheet)));
+            var step = memory.StepOf(it, sheet);
+            reads.Add((believed, step));
+            if (step?.Powers == true)
+                poweredFrom[it.Id] = OutletNow()?.InUse;
             return null;
         }
 

@@ -28,10 +28,8 @@ public sealed partial record BenchState
                 .ToImmutableArray();
             if (!standing.IsEmpty)
                 assessment = assessment with { Verdict = Verdict.Fail };
-            var outlet = sheet.Steps.OfType<SheetStep.Outlet>().FirstOrDefault() is { } asked
-                ? outlets.For(asked.Supply, ruling.Item.Room, ruling.Technician.Id, ruling.Outlets)
-                : null;
-            string[] done = [.. confirmed.Keys, .. isolation.Done, .. outlet?.InUse is null ? (string[])[] : ["outlet"]];
+            var outlet = OutletNow();
+            string[] done = [.. confirmed.Keys, .. isolation.Done, .. outlet?.InUse is null ? (string[])[] : [SheetStep.Outlet.OwnKey]];
             var steps = Standings.Of(ruling, sheet, taken, look, done, standing);
             var state = new BenchState
             {
@@ -45,6 +43,9 @@ public sealed partial record BenchState
                 EarthsFound = standing,
                 Isolation = isolation,
                 Outlet = outlet,
+                FromNoGoodOutlet = outlet is null
+                    ? []
+                    : [.. poweredFrom.Where(it => it.Value is not { } from || !outlet.StillHolds(from)).Select(it => it.Key)],
                 Photos = [.. photos.Where(photo => !voids.ContainsKey(photo.Id))],
                 Current = (Theirs(steps) ?? steps.FirstOrDefault(step => !step.IsOver))?.Step.Key,
                 Ends = [],

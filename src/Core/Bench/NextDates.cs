@@ -7,6 +7,13 @@ using Osierwand.Core.Quantities;
 
 namespace Osierwand.Core.Bench;
 
+/// <summary>When an item was last tested and looked at, and why its dates are what they are.</summary>
+public sealed record LastSeen(DateOnly? Tested, DateOnly? Looked, IReadOnlyList<string> Because);
+
+/// <summary>The dates of an item that was moved.</summary>
+/// <param name="Due">Null where it was never tested.</param>
+public sealed record MovedDates(DateOnly? Due, DateOnly? VisualDue, double? Months, IReadOnlyList<string> Because);
+
 /// <summary>When the item is next due if the sheet is saved as it stands. A look moves the date of the look alone.</summary>
 public static class NextDates
 {
@@ -22,36 +29,42 @@ public static class NextDates
     /// <summary>The item was found at another place: its months by what the place asks, counted from its last test and look. Knocked,
     /// dropped or wet: due on the day it was reported. A date only ever comes earlier by it: a longer interval is earned by the next
     /// test.</summary>
-    /// <param name="ruling">With the item and the place as they are now.</param>
-    /// <param name="tested">Last tested on; null where it never was: then it stays due for its first test.</param>
-    /// <param name="looked">Last looked at on.</param>
-    public static NextCard AfterMove(Ruling ruling, DateOnly? tested, DateOnly? looked, bool wasKnocked)
+    /// <param name="ruling">With the item and the place as they are now; null where no standard was ever chosen at its site, so that
+    /// nothing is known to reckon with.</param>
+    /// <param name="knocked">The day on which it was reported; null where nothing happened to it.</param>
+    public static MovedDates AfterMove(Ruling? ruling, IntervalBasis basis, LastSeen seen, DateOnly? knocked)
     {
-        var of = Facts(ruling, tested ?? ruling.Today, ruling.Basis.Past);
-        var next = IntervalRule.Of(of);
-        if (next.Performance is { } performance && !(next.Combined <= performance))
-            next = WithPerformance(next, performance, of.TestDate);
-        var visualFrom = looked is { } day && (tested is null || day > tested) ? day : of.TestDate;
-        var basis = ruling.Basis;
-        var months = next.Combined?.Months ?? next.Visual.Months;
-        var isLonger = !wasKnocked && (basis.Months is { } before && months > before);
-        return Card(next) with
-        {
+        var reckoned = ruling is null ? null : Reckoned(ruling, seen);
+        DateOnly? Earliest(DateOnly? standing, DateOnly? byPlace) => new[] { standing, byPlace, knocked }.Where(it => it is not null).Min();
+        return new(
             // Never tested it stays due for its first test.
-            Due = tested is null ? basis.Due : Earlier(basis.Due, wasKnocked ? ruling.Today : next.Due),
-            VisualDue = Earlier(basis.VisualDue, wasKnocked ? ruling.Today : next.Visual.After(visualFrom)),
-            Months = tested is null ? basis.Months : Math.Min(months, basis.Months ?? months),
-            DecidedBy = wasKnocked ? DecidedBy.Event : next.DecidedBy,
-            Because =
+            seen.Tested
+                is null
+                ? basis.Due
+                : Earliest(basis.Due, reckoned?.Due),
+            Earliest(basis.VisualDue, reckoned?.VisualDue),
+            seen.Tested is null || reckoned is null ? basis.Months : Math.Min(reckoned.Months, basis.Months ?? reckoned.Months),
             [
-                .. next.Because,
-                .. wasKnocked ? (string[])["knocked, dropped or wet: due at once"] : [],
-                .. isLonger ? (string[])["it may wait longer here, and that counts from its next test"] : [],
-            ],
-        };
+                .. reckoned is null ? seen.Because : [.. reckoned.Because],
+                .. knocked is null ? (string[])[] : ["knocked, dropped or wet: due at once"],
+                .. knocked is null && reckoned?.Months > basis.Months
+                    ? (string[])["it may wait longer here, and that counts from its next test"]
+                    : [],
+            ]
+        );
     }
 
-    private static DateOnly Earlier(DateOnly? standing, DateOnly reckoned) => standing is { } date && date < reckoned ? date : reckoned;
+    private sealed record ByPlace(DateOnly Due, DateOnly VisualDue, double Months, ImmutableArray<string> Because);
+
+    private static ByPlace Reckoned(Ruling ruling, LastSeen seen)
+    {
+        var from = seen.Tested ?? ruling.Today;
+        var next = IntervalRule.Of(Facts(ruling, from, ruling.Basis.Past));
+        if (next.Performance is { } performance && !(next.Combined <= performance))
+            next = WithPerformance(next, performance, from);
+        var looked = seen.Looked is { } day && day > from ? day : from;
+        return new(next.Due, next.Visual.After(looked), next.Combined?.Months ?? next.Visual.Months, next.Because);
+    }
 
     private static NextCard Worked(BenchState state, DateOnly? today, bool hasMeasured)
     {

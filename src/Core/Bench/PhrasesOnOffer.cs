@@ -75,7 +75,12 @@ public static class PhrasesOnOffer
 
     /// <summary>Classes by what is seen.</summary>
     public static IReadOnlyList<Choice> Classes(Dialect say) =>
-        [.. ClassDecisions.All.Select(it => new Choice(Words.Of(it.Evidence), say.Say($"{it.Seen}: class {ItemText.Class(it.Class)}")))];
+        [
+            .. ClassDecisions.All.Select(it => new Choice(
+                Words.Of(it.Evidence),
+                say.Say($"{it.Seen}: class {EquipmentText.Class(it.Class)}")
+            )),
+        ];
 
     public static string Text(NotTestedReason it) =>
         it switch

@@ -38,7 +38,13 @@ public abstract record SheetStep(string Key, string Name)
     public virtual bool IsLive => Powers;
 
     /// <summary>Whether a failure here, or its being open, keeps the other from being done.</summary>
-    public virtual bool CanStop(SheetStep later) => later.Powers;
+    public bool CanStop(SheetStep later) =>
+        // What was moved and shut is put back whatever failed, once it was moved.
+        later is Confirm { IsPuttingBack: true }
+            ? Key == Confirm.Care
+            : Stops(later);
+
+    private protected virtual bool Stops(SheetStep later) => later.Powers;
 
     /// <summary>Most faults are found by eye and hand.</summary>
     /// <param name="CordFindings">Fuse and flex belong to the look: their faults fail it.</param>
@@ -47,7 +53,7 @@ public abstract record SheetStep(string Key, string Name)
     {
         public override StepFamily Family => StepFamily.Look;
 
-        public override bool CanStop(SheetStep later) => later is not FuseAndFlex;
+        private protected override bool Stops(SheetStep later) => later is not FuseAndFlex;
     }
 
     /// <summary>Computed from plate, fuse and flex; nobody answers it.</summary>
@@ -55,7 +61,7 @@ public abstract record SheetStep(string Key, string Name)
     {
         public override StepFamily Family => StepFamily.FuseAndFlex;
 
-        public override bool CanStop(SheetStep later) => later is not Look;
+        private protected override bool Stops(SheetStep later) => later is not Look;
     }
 
     /// <summary>Something done by hand that must have been done: isolated and proved dead, restored.</summary>
@@ -75,12 +81,14 @@ public abstract record SheetStep(string Key, string Name)
         public override StepFamily Family => StepFamily.Confirm;
         public override bool Powers => BeforePower;
 
-        public override bool CanStop(SheetStep later) => !IsPuttingBack && (!BeforePower || later.Powers);
+        private protected override bool Stops(SheetStep later) => !IsPuttingBack && (!BeforePower || later.Powers);
     }
 
     /// <summary>The outlet that will power the item is measured, or known good from today.</summary>
-    public sealed record Outlet(OutletSupply Supply) : SheetStep("outlet", "Outlet")
+    public sealed record Outlet(OutletSupply Supply) : SheetStep(OwnKey, "Outlet")
     {
+        public const string OwnKey = "outlet";
+
         public override StepFamily Family => StepFamily.Outlet;
     }
 
@@ -89,7 +97,7 @@ public abstract record SheetStep(string Key, string Name)
     {
         public override StepFamily Family => StepFamily.Prove;
 
-        public override bool CanStop(SheetStep later) => true;
+        private protected override bool Stops(SheetStep later) => true;
     }
 
     /// <summary>One side of the point of work is tested for dead, pair by pair.</summary>
@@ -97,7 +105,7 @@ public abstract record SheetStep(string Key, string Name)
     {
         public override StepFamily Family => StepFamily.Dead;
 
-        public override bool CanStop(SheetStep later) => true;
+        private protected override bool Stops(SheetStep later) => true;
     }
 
     /// <summary>Switch it on or off, wait for its start-up.</summary>
@@ -115,7 +123,7 @@ public abstract record SheetStep(string Key, string Name)
 
         /// <summary>A failed earth path ends the job but for the other earth points; any other failure stops whatever powers the
         /// item.</summary>
-        public override bool CanStop(SheetStep later) =>
+        private protected override bool Stops(SheetStep later) =>
             Plan.Test == Test.EarthContinuity ? later is not Measure { Plan.Test: Test.EarthContinuity } : later.Powers;
     }
 

@@ -27,7 +27,7 @@ internal static class SheetCards
             item.Tag,
             item.Name,
             $"{item.Site}, {item.Room}",
-            ItemText.Class(item.Equipment.Class),
+            EquipmentText.Class(item.Equipment.Class),
             item.Equipment.Class,
             say.Say(ClassDecisions.From(item.Evidence).Seen),
             ItemText.Facts(item, say),

@@ -126,21 +126,18 @@ internal static class Standings
             if (failed.Standing != Standing.Fail)
                 continue;
             for (var later = at + 1; later < steps.Length; later++)
-                if (failed.Step.CanStop(steps[later].Step) && !IsNeverStopped(steps[later].Step))
+                if (failed.Step.CanStop(steps[later].Step))
                     StopOne(steps, later, Why(failed.Step));
         }
         foreach (var earth in earths)
             for (var at = Math.Max(0, Array.FindIndex(steps, step => step.Step.Key == earth.Step)); at < steps.Length; at++)
-                if (!IsNeverStopped(steps[at].Step))
+                if (steps[at].Step is not SheetStep.Confirm { IsPuttingBack: true })
                     StopOne(
                         steps,
                         at,
                         $"A path to earth was found on metal that should be insulated: stop, isolate it, inspect. {earth.Words}"
                     );
     }
-
-    /// <summary>Whatever failed: water that was shut is opened again.</summary>
-    private static bool IsNeverStopped(SheetStep step) => step is SheetStep.Confirm { IsPuttingBack: true };
 
     /// <summary>What has been read stays as it was read; only what is still open is stopped.</summary>
     private static void StopOne(StepState[] steps, int at, string why)
@@ -238,7 +235,7 @@ internal static class Standings
         for (var earlier = 0; earlier < at; earlier++)
         {
             var before = steps[earlier];
-            if (!before.Step.CanStop(steps[at].Step) || (IsNeverStopped(steps[at].Step) && before.Step.Key != SheetStep.Confirm.Care))
+            if (!before.Step.CanStop(steps[at].Step))
                 continue;
             if (isFree && before.Step is not (SheetStep.Confirm or SheetStep.Prove or SheetStep.Dead or SheetStep.Outlet))
                 continue;

@@ -169,6 +169,9 @@ public sealed partial record BenchState
     /// <summary>The outlet that powers the item; null where none does.</summary>
     public OutletStanding? Outlet { get; init; }
 
+    /// <summary>Powered readings taken before an outlet was known good, or from one that was found wrong afterwards.</summary>
+    public ImmutableArray<Guid> FromNoGoodOutlet { get; init; } = [];
+
     /// <summary>The step in hand; null when nothing is left to do.</summary>
     public string? Current { get; init; }
     public required ImmutableArray<End> Ends { get; init; }

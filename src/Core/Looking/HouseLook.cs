@@ -21,6 +21,15 @@ public sealed record LookReach(
         && (Plugs.IsEmpty || (!item.IsHardWired && item.Class != ProtectionClass.Internal && Plugs.Contains(item.Plug)))
         && IsIn(Packs, pack.Id);
 
+    /// <summary>In words; empty where it reaches all.</summary>
+    public string Text =>
+        LookPoint.Joined(
+            string.Join(", ", Kinds.Select(EquipmentText.Kind)),
+            Classes.IsEmpty ? "" : $"class {string.Join(", ", Classes.Select(EquipmentText.Class))}",
+            LookPoint.PlugText(Plugs),
+            string.Join(", ", Packs.Select(id => PackLibrary.Find(id)?.ShortName ?? id))
+        );
+
     private static bool IsIn<T>(ImmutableArray<T> wanted, T it) => wanted.IsEmpty || wanted.Contains(it);
 }
 

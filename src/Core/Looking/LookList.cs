@@ -33,26 +33,25 @@ public sealed record LookPoint(string Id, string Where, string Text, ImmutableAr
     /// <summary>For which items it is asked, in words; empty for all.</summary>
     [JsonIgnore]
     public string For =>
-        string.Join(
-            ", ",
-            new[]
+        Joined(
+            Item?.Kinds is { IsAny: false } kinds
+                ? string.Join(", ", Enum.GetValues<ItemKind>().Where(kinds.Has).Select(EquipmentText.Kind))
+                : "",
+            Item?.HardWired switch
             {
-                Item?.Kinds is { IsAny: false } kinds
-                    ? string.Join(", ", Enum.GetValues<ItemKind>().Where(kinds.Has).Select(Words.Of))
-                    : "",
-                Item?.HardWired switch
-                {
-                    true => "hard-wired",
-                    false => "plugged in",
-                    _ => "",
-                },
-                Plugs is { IsAny: false } plugs
-                    ? $"{string.Join(", ", Enum.GetValues<PlugType>().Where(plugs.Has).Select(Words.Of))} plug"
-                    : "",
-                NeedsFusedPlug ? "fused plugs" : "",
-                NeedsFlex ? "with a flex" : "",
-            }.Where(text => text.Length > 0)
+                true => "hard-wired",
+                false => "plugged in",
+                _ => "",
+            },
+            Plugs is { IsAny: false } plugs ? PlugText(Enum.GetValues<PlugType>().Where(plugs.Has)) : "",
+            NeedsFusedPlug ? "where plugs have fuses" : "",
+            NeedsFlex ? "with a flex" : ""
         );
+
+    internal static string PlugText(IEnumerable<PlugType> plugs) =>
+        string.Join(", ", plugs.Select(Words.Of)) is { Length: > 0 } names ? $"{names} plug" : "";
+
+    internal static string Joined(params string[] parts) => string.Join("; ", parts.Where(part => part.Length > 0));
 
     /// <summary>An RCD in a plug has no flex, nor has what runs on its own battery.</summary>
     [JsonInclude, JsonPropertyName("flex")]

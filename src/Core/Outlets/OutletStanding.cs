@@ -19,7 +19,12 @@ public sealed record OutletStanding(
     ImmutableArray<MeasuredOutlet> Measured
 )
 {
-    public IEnumerable<MeasuredOutlet> FoundWrong => Measured.Where(it => !it.Finding.IsGood);
+    /// <summary>Those whose last check on this sheet was not good: mended and measured again, an outlet is told no more.</summary>
+    public IEnumerable<MeasuredOutlet> FoundWrong =>
+        Measured.Where(it => !it.Finding.IsGood && Measured.Last(later => later.Outlet.IsSame(it.Outlet)) == it);
+
+    /// <summary>It was not found wrong after something was powered from it.</summary>
+    public bool StillHolds(OutletOfTheDay outlet) => FoundWrong.All(it => !it.Outlet.IsSame(outlet));
 }
 
 /// <summary>What happened with outlets on one sheet, laid one upon the other. Immutable.</summary>
@@ -39,6 +44,9 @@ public sealed record OutletStory
             Trouble = finding.IsGood ? null : $"{it.Name}: {finding.Says}",
             All = All.Add(new(it, finding)),
         };
+
+    /// <summary>On this sheet, by the number of its check.</summary>
+    public bool WasMeasured(Guid check) => All.Any(it => it.Outlet.Id == check);
 
     /// <summary>One that was found good today is used.</summary>
     public OutletStory Chose(OutletOfTheDay it) => this with { Chosen = it, Trouble = null };
@@ -62,7 +70,11 @@ public sealed record OutletStory
     public OutletStanding For(OutletSupply supply, string room, Guid person, ImmutableArray<OutletOfTheDay> ofTheDay)
     {
         // Of each outlet what was measured last counts: one found wrong here is no more on offer.
-        var offered = ofTheDay.Where(it => it.Supply == supply && !IsFoundWrong(it)).ToImmutableArray();
+        var offered = ofTheDay
+            .Where(it => it.Supply == supply && !IsFoundWrong(it))
+            .OrderByDescending(it => it.PersonId == person)
+            .DistinctBy(it => (it.Name.ToUpperInvariant(), it.Room.ToUpperInvariant()))
+            .ToImmutableArray();
         var inUse =
             Chosen is { } chosen && chosen.Supply == supply ? chosen
             : Trouble is not null ? null

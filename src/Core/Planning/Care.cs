@@ -7,13 +7,15 @@ namespace Osierwand.Core.Planning;
 /// afterwards.</summary>
 public static class Care
 {
+    /// <summary>Asked only where the client has fixings taken out.</summary>
+    public const string FixingsOut = "Fixings out, as the client allows; counted and kept together";
+
     /// <summary>Before the look; empty where nothing is asked.</summary>
     public static ImmutableArray<string> Before(Item item, Policy policy) =>
         [
             .. item.Access switch
             {
-                AccessLevel.RemovableFixings when policy.Fixings == FixingsPolicy.TakeOut => (string[])
-                    ["Fixings out, as the client allows; counted and kept together"],
+                AccessLevel.RemovableFixings when policy.Fixings == FixingsPolicy.TakeOut => (string[])[FixingsOut],
                 AccessLevel.RemovableFixings =>
                 [
                     "The fixings stay in, as the client wishes: what is behind them is said to be out of reach",

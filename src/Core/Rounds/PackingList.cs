@@ -46,12 +46,12 @@ public static class PackingList
     private static void Things(ImmutableArray<PackingLine>.Builder lines, IReadOnlyList<(Item Item, RunSheet Sheet)> items)
     {
         int Count(Func<Item, bool> matches) => items.Count(it => matches(it.Item));
-        Add(lines, "110 V transformer and adapter", Count(IsSiteVoltage), "tool", "tools");
+        Add(lines, "110 V transformer and adapter", items.Count(IsSiteVoltage), "tool", "tools");
         Add(lines, "Three-phase adapter", Count(it => it.Phases == 3), "item", "items");
         Add(
             lines,
             "Industrial plug adapter",
-            Count(it => it.Plug == PlugType.Industrial && !IsSiteVoltage(it) && it.Phases == 1),
+            items.Count(it => it.Item is { Plug: PlugType.Industrial, Phases: 1 } && !IsSiteVoltage(it)),
             "item",
             "items"
         );
@@ -76,8 +76,13 @@ public static class PackingList
             "rewirable plugs"
         );
         Add(lines, "Screwdrivers for covers", Count(it => it.IsHardWired), "cover", "covers");
-        int Asks(string line) => items.Count(it => CareOf(it.Sheet).Any(asked => asked.StartsWith(line, StringComparison.Ordinal)));
-        Add(lines, "Screwdrivers for fixings, a tray for them", Asks("Fixings out"), "item", "items");
+        Add(
+            lines,
+            "Screwdrivers for fixings, a tray for them",
+            items.Count(it => it.Sheet.Find(SheetStep.Confirm.Care) is SheetStep.Confirm care && care.Lines.Contains(Care.FixingsOut)),
+            "item",
+            "items"
+        );
         Add(lines, "Cloths and a bowl", Count(it => it.Care.Contains(CareNeed.Water)), "item on water", "items on water");
         Add(lines, "Floor protection", Count(it => it.Care.Contains(CareNeed.Heavy)), "heavy item", "heavy items");
         Add(
@@ -90,10 +95,8 @@ public static class PackingList
     }
 
     /// <summary>Of building sites, 55-0-55: it has no outlet of its own on the street.</summary>
-    private static bool IsSiteVoltage(Item it) => (it.NominalMains ?? it.RatedVoltage) is { Value: 110 };
-
-    private static ImmutableArray<string> CareOf(RunSheet sheet) =>
-        sheet.Find(SheetStep.Confirm.Care) is SheetStep.Confirm care ? care.Lines : [];
+    private static bool IsSiteVoltage((Item Item, RunSheet Sheet) it) =>
+        it.Sheet.Steps.OfType<SheetStep.Outlet>().Any(outlet => outlet.Supply.IsCentreEarthed);
 
     private static bool Measures(RunSheet sheet, Test test) =>
         sheet.Steps.Any(step => step is SheetStep.Measure { Plan: { NotMeasured: null } plan } && plan.Test == test);

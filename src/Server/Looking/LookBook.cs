@@ -35,5 +35,5 @@ internal static class LookBook
 
     public static DroppedPoint Dropped(LookChange it) => new(it.PointId ?? "", ReachOf(it), it.Reason);
 
-    private static LookReach ReachOf(LookChange it) => new([.. it.Kinds], [.. it.Classes], [.. it.Plugs], [.. it.Packs]);
+    public static LookReach ReachOf(LookChange it) => new([.. it.Kinds], [.. it.Classes], [.. it.Plugs], [.. it.Packs]);
 }

@@ -69,8 +69,8 @@ internal static class LookEndpoints
 {
     private const int LongestReason = 300;
 
-    /// <summary>A list that nobody can look through helps nobody.</summary>
-    private const int MostChanges = 400;
+    /// <summary>Changes that hold at once: a list that nobody can look through helps nobody. Taking back is never refused for it.</summary>
+    private const int MostChanges = 200;
 
     public static void MapLook(this RouteGroupBuilder api)
     {
@@ -96,12 +96,21 @@ internal static class LookEndpoints
             [
                 .. standing
                     .Where(it => it.Kind == LookChangeKind.Drop && it.PointId == point.Id)
-                    .Select(it => new DroppedCard(it.Revision, ReachText(it), it.Reason, it.By, it.At)),
+                    .Select(it => new DroppedCard(it.Revision, LookBook.ReachOf(it).Text, it.Reason, it.By, it.At)),
             ]
         ));
         var added = standing
             .Where(it => it.Kind == LookChangeKind.Add)
-            .Select(it => new LookPointCard($"house/{it.Revision}", it.Where!, it.Text!, it.Phrases, ReachText(it), it.Revision, []));
+            .Select(it => (it.Revision, Point: LookBook.Added(it)))
+            .Select(it => new LookPointCard(
+                it.Point.Id,
+                it.Point.Where,
+                it.Point.Text,
+                it.Point.Phrases,
+                it.Point.For.Text,
+                it.Revision,
+                []
+            ));
         return new(
             changes.Count == 0 ? 0 : changes[^1].Revision,
             user.IsInRole(Person.Lead),
@@ -111,8 +120,8 @@ internal static class LookEndpoints
                     .OrderByDescending(it => it.Revision)
                     .Select(it => new LookChangeCard(it.Revision, InWords(it, changes), it.Reason, it.By, it.At, standing.Contains(it))),
             ],
-            [.. Enum.GetValues<ItemKind>().Select(it => new Choice(Words.Of(it), ItemText.Kind(it)))],
-            [.. Enum.GetValues<ProtectionClass>().Select(it => new Choice(Words.Of(it), ItemText.Class(it)))],
+            [.. Enum.GetValues<ItemKind>().Select(it => new Choice(Words.Of(it), EquipmentText.Kind(it)))],
+            [.. Enum.GetValues<ProtectionClass>().Select(it => new Choice(Words.Of(it), EquipmentText.Class(it)))],
             [.. Enum.GetValues<PlugType>().Select(it => new Choice(Words.Of(it), Words.Of(it)))],
             [.. PackLibrary.Ids.Select(id => new Choice(id, PackLibrary.Find(id)!.ShortName))]
         );
@@ -133,8 +142,11 @@ internal static class LookEndpoints
         var last = changes.Count == 0 ? 0 : changes[^1].Revision;
         if (last != sent.Revision)
             return Moved();
-        if (changes.Count >= MostChanges)
-            return Refusals.Invalid("Not changed.", new Fault("", $"The list holds {MostChanges} changes; more nobody looks through."));
+        if (sent.Kind != LookChangeKind.TakeBack && LookBook.InForce(changes).Count() >= MostChanges)
+            return Refusals.Invalid(
+                "Not changed.",
+                new Fault("", $"{MostChanges} changes hold already; more nobody looks through. Take one back first.")
+            );
         var row = new LookChange
         {
             Revision = last + 1,
@@ -192,17 +204,5 @@ internal static class LookEndpoints
                 : "Taken back",
         };
 
-    private static string Of(LookChange it) => ReachText(it) is { Length: > 0 } reach ? $" ({reach})" : "";
-
-    private static string ReachText(LookChange it) =>
-        string.Join(
-            "; ",
-            new[]
-            {
-                string.Join(", ", it.Kinds.Select(ItemText.Kind)),
-                it.Classes.Length == 0 ? "" : $"class {string.Join(", ", it.Classes.Select(ItemText.Class))}",
-                it.Plugs.Length == 0 ? "" : $"{string.Join(", ", it.Plugs.Select(plug => Words.Of(plug)))} plug",
-                string.Join(", ", it.Packs.Select(id => PackLibrary.Find(id)?.ShortName ?? id)),
-            }.Where(text => text.Length > 0)
-        );
+    private static string Of(LookChange it) => LookBook.ReachOf(it).Text is { Length: > 0 } reach ? $" ({reach})" : "";
 }

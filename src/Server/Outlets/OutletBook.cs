@@ -13,7 +13,7 @@ namespace Osierwand.Server.Outlets;
 public sealed class OutletBook(OsierwandDb db)
 {
     /// <summary>Offered at the bench; a day at one site checks no more.</summary>
-    private const int MostOffered = 20;
+    private const int MostOffered = 60;
 
     /// <returns>Those whose last check of the day was good, the person's own first, the latest before earlier ones.</returns>
     internal async Task<ImmutableArray<OutletOfTheDay>> OfTodayAsync(Guid site, DateOnly today, Guid person, CancellationToken cancel)
@@ -23,13 +23,13 @@ public sealed class OutletBook(OsierwandDb db)
             .Where(it => it.SiteId == site && it.Day == today)
             .OrderByDescending(it => it.At)
             .ToListAsync(cancel);
-        // Of each outlet the last check counts, whoever made it; where it is good, whoever measured it too has it for their own.
+        // Of each outlet the last check counts, whoever made it; where it is good, everybody who measured it has it for their own.
         return
         [
             .. checks
-                .GroupBy(it => (it.Name.ToUpperInvariant(), it.Room.ToUpperInvariant(), SupplyOf(it)))
+                .GroupBy(Same)
                 .Where(outlet => outlet.First().IsGood)
-                .Select(outlet => outlet.FirstOrDefault(it => it.IsGood && it.PersonId == person) ?? outlet.First())
+                .SelectMany(outlet => outlet.Where(it => it.IsGood).DistinctBy(it => it.PersonId))
                 .OrderByDescending(it => it.PersonId == person)
                 .Take(MostOffered)
                 .Select(it => new OutletOfTheDay(
@@ -45,6 +45,21 @@ public sealed class OutletBook(OsierwandDb db)
                 )),
         ];
     }
+
+    /// <returns>Of each outlet the last check since that day, where that one was not good.</returns>
+    internal async Task<List<OutletCheck>> FoundWrongAsync(Guid site, DateOnly since, CancellationToken cancel)
+    {
+        var checks = await db
+            .OutletChecks.AsNoTracking()
+            .Where(it => it.SiteId == site && it.Day >= since)
+            .OrderByDescending(it => it.At)
+            .ToListAsync(cancel);
+        return [.. checks.DistinctBy(Same).Where(it => !it.IsGood)];
+    }
+
+    /// <summary>By which people tell outlets apart.</summary>
+    private static (string, string, OutletSupply) Same(OutletCheck it) =>
+        (it.Name.ToUpperInvariant(), it.Room.ToUpperInvariant(), SupplyOf(it));
 
     /// <summary>Keeps what was measured on a sheet, whatever became of the sheet. What is kept already is kept once.</summary>
     /// <param name="now">What a page dates later than this was not measured later.</param>

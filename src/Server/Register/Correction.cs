@@ -40,42 +40,27 @@ internal static class Correction
         if (lines.Length == 0)
             return TypedResults.NoContent();
 
-        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        var rows = await db
-            .Items.Where(it => it.Id == itemId && it.Revision == sent.Revision)
-            .ExecuteUpdateAsync(
-                set =>
-                    set.SetProperty(it => it.Name, after.Name)
+        return
+            await new ItemEdit(db, trail, user, time).KeepAsync(
+                item,
+                sent.Revision,
+                row =>
+                    row.SetProperty(it => it.Name, after.Name)
                         .SetProperty(it => it.Maker, after.Maker)
                         .SetProperty(it => it.Model, after.Model)
                         .SetProperty(it => it.Serial, after.Serial)
                         .SetProperty(it => it.Room, after.Room)
                         .SetProperty(it => it.Place, place)
                         .SetProperty(it => it.Evidence, after.Evidence)
-                        .SetProperty(it => it.Equipment, after.Equipment)
-                        .SetProperty(it => it.Revision, it => it.Revision + 1),
-                cancel
-            );
-        if (rows == 0)
-            return Refusals.Of(
-                StatusCodes.Status409Conflict,
+                        .SetProperty(it => it.Equipment, after.Equipment),
+                sent.Reason.Trim(),
+                lines,
+                "item's facts corrected",
                 "Not changed.",
-                "Somebody changed or inspected this item meanwhile. Look at it again; what you entered is kept on this screen."
-            );
-        db.ItemChanges.Add(
-            new()
-            {
-                Id = Guid.CreateVersion7(),
-                ItemId = itemId,
-                At = time.GetUtcNow(),
-                By = user.DisplayName(),
-                Reason = sent.Reason.Trim(),
-                Lines = lines,
-            }
-        );
-        trail.Add("item's facts corrected", item.Tag, itemId, after: new { Reason = sent.Reason.Trim(), lines });
-        await db.SaveChangesAsync(cancel);
-        await transaction.CommitAsync(cancel);
-        return TypedResults.NoContent();
+                cancel
+            )
+                is { } refused
+            ? refused
+            : TypedResults.NoContent();
     }
 }

@@ -58,7 +58,7 @@ internal static class ItemStory
             item.Name,
             item.Client.Name,
             $"{item.Site.Name}, {item.Room}",
-            ItemText.Class(item.Equipment.Class),
+            EquipmentText.Class(item.Equipment.Class),
             ClassDecisions.From(item.Evidence).Seen,
             ItemText.Facts(asRuled, laid?.Ruling.Pack.Dialect ?? Dialect.Plain),
             ItemText.Fields(asRuled, Basis(item)),

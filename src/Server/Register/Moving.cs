@@ -26,8 +26,6 @@ public sealed record MovedItem(string Room, DateOnly? Due, IReadOnlyList<string>
 /// <summary>One confirmation: the item moves, and its dates follow from where it is now.</summary>
 internal static class Moving
 {
-    private const int LongestRoom = 120;
-
     public static async Task<Results<Ok<MovedItem>, ProblemHttpResult>> Move(
         Guid itemId,
         MoveItem sent,
@@ -39,77 +37,48 @@ internal static class Moving
         CancellationToken cancel
     )
     {
-        var room = sent.Room.Trim();
-        if (room.Length is 0 or > LongestRoom || room.Any(char.IsControl))
-            return Refusals.Invalid("Not moved.", new Fault("room", "Say in which room it is."));
         var item = await db.Items.Include(it => it.Client).Include(it => it.Site).FirstOrDefaultAsync(it => it.Id == itemId, cancel);
         if (item is null)
             return Refusals.NotFound("item");
-        var place = sent.Place ?? item.Place;
-        if (room == item.Room && place == item.Place && !sent.WasKnocked)
-            return TypedResults.Ok(new MovedItem(item.Room, item.Due, item.Because));
-        var round = await RoundOfAsync(db, item, cancel);
-        var laid = round is null ? null : await rulings.LookBackAsync(item, round, cancel);
-        var next = laid is null
-            ? null
-            : NextDates.AfterMove(
-                laid.Ruling with
-                {
-                    Item = laid.Ruling.Item with { Room = room },
-                    Basis = laid.Ruling.Basis with { Place = place },
-                },
-                item.LastTestedOn,
-                item.LastLookedOn,
-                sent.WasKnocked
-            );
-        // Of a client without any round nothing is known to reckon with: what was knocked is due all the same.
-        var today = item.Site.DayOf(time.GetUtcNow());
-        var due = next?.Due ?? (sent.WasKnocked && item.LastTestedOn is not null ? today : item.Due);
-        var visual = next?.VisualDue ?? (sent.WasKnocked ? today : item.VisualDue);
-        string[] because = next is null ? item.Because : [.. next.Because];
         var (before, basis) = (ItemStory.OnBench(item), ItemStory.Basis(item));
+        var made = Facts.Apply(before, new() { Room = sent.Room });
+        if (made.Fault is { } fault)
+            return Refusals.Invalid("Not moved.", fault);
+        var (after, place) = (made.Value, sent.Place ?? item.Place);
+        if (after.Room == item.Room && place == item.Place && !sent.WasKnocked)
+            return TypedResults.Ok(new MovedItem(item.Room, item.Due, item.Because));
+        var laid = await RoundOfAsync(db, item, cancel) is { } round ? await rulings.LookBackAsync(item, round, cancel) : null;
+        var next = NextDates.AfterMove(
+            laid is null ? null : laid.Ruling with { Item = after, Basis = laid.Ruling.Basis with { Place = place } },
+            basis,
+            new(item.LastTestedOn, item.LastLookedOn, item.Because),
+            sent.WasKnocked ? item.Site.DayOf(time.GetUtcNow()) : null
+        );
         string[] lines =
         [
-            .. FactLines.Between(before, basis, before with { Room = room }, basis with { Place = place }),
-            .. due == item.Due ? (string[])[] : [$"Due: {item.Due:yyyy-MM-dd} → {due:yyyy-MM-dd}"],
+            .. FactLines.Between(before, basis, after, basis with { Place = place }),
+            .. next.Due == item.Due ? (string[])[] : [$"Due: {item.Due:yyyy-MM-dd} → {next.Due:yyyy-MM-dd}"],
         ];
-        var reason = sent.WasKnocked ? "knocked, dropped or wet" : "found elsewhere";
-        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        var rows = await db
-            .Items.Where(it => it.Id == itemId && it.Revision == sent.Revision)
-            .ExecuteUpdateAsync(
-                set =>
-                    set.SetProperty(it => it.Room, room)
+        return
+            await new ItemEdit(db, trail, user, time).KeepAsync(
+                item,
+                sent.Revision,
+                row =>
+                    row.SetProperty(it => it.Room, after.Room)
                         .SetProperty(it => it.Place, place)
-                        .SetProperty(it => it.Due, due)
-                        .SetProperty(it => it.VisualDue, visual)
-                        .SetProperty(it => it.IntervalMonths, next == null ? item.IntervalMonths : next.Months ?? next.VisualMonths)
-                        .SetProperty(it => it.Because, because)
-                        .SetProperty(it => it.Revision, it => it.Revision + 1),
-                cancel
-            );
-        if (rows == 0)
-            return Refusals.Of(
-                StatusCodes.Status409Conflict,
+                        .SetProperty(it => it.Due, next.Due)
+                        .SetProperty(it => it.VisualDue, next.VisualDue)
+                        .SetProperty(it => it.IntervalMonths, next.Months)
+                        .SetProperty(it => it.Because, [.. next.Because]),
+                sent.WasKnocked ? "knocked, dropped or wet" : "found elsewhere",
+                lines,
+                "item moved",
                 "Not moved.",
-                "Somebody changed or inspected this item meanwhile. Look at it again.",
-                []
-            );
-        db.ItemChanges.Add(
-            new()
-            {
-                Id = Guid.CreateVersion7(),
-                ItemId = itemId,
-                At = time.GetUtcNow(),
-                By = user.DisplayName(),
-                Reason = reason,
-                Lines = lines,
-            }
-        );
-        trail.Add("item moved", item.Tag, itemId, after: new { reason, lines });
-        await db.SaveChangesAsync(cancel);
-        await transaction.CommitAsync(cancel);
-        return TypedResults.Ok(new MovedItem(room, due, because));
+                cancel
+            )
+                is { } refused
+            ? refused
+            : TypedResults.Ok(new MovedItem(after.Room, next.Due, next.Because));
     }
 
     /// <summary>By whose standard the dates are reckoned: an open round at its site, else the last one that was there.</summary>

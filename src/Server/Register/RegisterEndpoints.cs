@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using Osierwand.Core;
 using Osierwand.Core.Bench;
+using Osierwand.Core.Equipment;
 using Osierwand.Core.Rounds;
 using Osierwand.Server.Bench;
 using Osierwand.Server.Hosting;
@@ -136,7 +137,7 @@ internal static class RegisterEndpoints
                         it.Client,
                         it.Code,
                         $"{it.Site}, {it.Room}",
-                        ItemText.Class(it.Equipment.Class),
+                        EquipmentText.Class(it.Equipment.Class),
                         it.State,
                         it.Due,
                         it.Due is { } date ? today.DayNumber - date.DayNumber : null,
@@ -236,7 +237,7 @@ internal static class RegisterEndpoints
                     .. Core.Equipment.ClassDecisions.All.Select(choice => new EvidenceChoice(
                         choice.Evidence,
                         choice.Seen,
-                        ItemText.Class(choice.Class),
+                        EquipmentText.Class(choice.Class),
                         choice.Remark
                     )),
                 ],

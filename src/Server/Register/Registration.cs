@@ -43,6 +43,9 @@ internal static class Registration
             return fault;
         if (sent.Kind == ItemKind.PortableRcd && sent.RcdMa is null)
             return new Fault("rcdMa", "A portable RCD needs its rating in milliampere.");
+        // What a plate of three phases says lies between its lines; the site's voltage to neutral in its place would scale leakage wrongly.
+        if (sent.More is { Phases: 3 } && sent.RatedVoltageV is null)
+            return new Fault("ratedVoltageV", "Say what lies between its lines, as on the plate.");
         if (sent.HardWired && sent.Kind != ItemKind.Appliance)
             return new Fault("hardWired", "Only appliances are hard-wired.");
         var item = made.Value;

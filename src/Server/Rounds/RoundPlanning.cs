@@ -11,6 +11,7 @@ using Osierwand.Core.Rounds;
 using Osierwand.Core.Standards;
 using Osierwand.Server.Bench;
 using Osierwand.Server.Kit;
+using Osierwand.Server.Outlets;
 using Osierwand.Server.People;
 using Osierwand.Server.Standards;
 using Osierwand.Store;
@@ -19,7 +20,7 @@ using Osierwand.Store.Entities;
 namespace Osierwand.Server.Rounds;
 
 /// <summary>Works a round out: its items room by room, their bench time, who does them when, what is brought.</summary>
-public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, TimeProvider time)
+public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, OutletBook outlets, TimeProvider time)
 {
     /// <summary>Of the client, for the bench time of a kind.</summary>
     private const int KindLooksBack = 2_000;
@@ -91,7 +92,15 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, TimeProvider t
             [.. plan.Days.Select(DayOf)],
             plan.NotPlaced.Length,
             plan.Remarks,
-            await WrongOutletsAsync(round, cancel),
+            [
+                .. (await outlets.FoundWrongAsync(round.SiteId, round.StartsOn, cancel)).Select(it => new WrongOutletCard(
+                    it.Room,
+                    it.Name,
+                    it.Says,
+                    it.Person,
+                    it.At
+                )),
+            ],
             await PackingAsync(sheets, rules, cancel),
             [
                 .. Enum.GetValues<RoundState>()
@@ -107,22 +116,6 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, TimeProvider t
                 .ToListAsync(cancel)
         );
     }
-
-    /// <summary>Of each outlet the last check of this visit, where that one was not good.</summary>
-    private async Task<WrongOutletCard[]> WrongOutletsAsync(Round round, CancellationToken cancel) =>
-        [
-            .. (
-                await db
-                    .OutletChecks.AsNoTracking()
-                    .Where(it => it.SiteId == round.SiteId && it.Day >= round.StartsOn)
-                    .OrderByDescending(it => it.At)
-                    .Take(MostItems)
-                    .ToListAsync(cancel)
-            )
-                .DistinctBy(it => (it.Name.ToUpperInvariant(), it.Room.ToUpperInvariant(), it.NominalV, it.Phases))
-                .Where(it => !it.IsGood)
-                .Select(it => new WrongOutletCard(it.Room, it.Name, it.Says, it.Person, it.At)),
-        ];
 
     private static bool IsMove(RoundState from, RoundState to) =>
         (from, to)
@@ -301,7 +294,7 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, TimeProvider t
                     it.Item.Id,
                     it.Item.Tag,
                     it.Item.Name,
-                    ItemText.Class(it.Item.Equipment.Class),
+                    EquipmentText.Class(it.Item.Equipment.Class),
                     it.Item.Due,
                     it.Item.Due is { } due ? today.DayNumber - due.DayNumber : null,
                     it.Saved,
@@ -329,7 +322,7 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, TimeProvider t
             : it.IsCord ? "leads"
             : it.Kind == ItemKind.PortableRcd ? "RCDs"
             : it.Phases == 3 ? "three-phase"
-            : $"class {ItemText.Class(it.Class).Split([',', ':'])[0]}";
+            : $"class {EquipmentText.Class(it.Class).Split([',', ':'])[0]}";
         static string One(string many) => many is "leads" or "RCDs" ? many[..^1] : many;
         return string.Join(
             ", ",
@@ -447,7 +440,7 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, TimeProvider t
         offers.AddRange(
             rest.GroupBy(it => it.Equipment.Kind)
                 .OrderBy(it => it.Key)
-                .Select(kind => new OfferedItems(AddBy.Kind, Words.Of(kind.Key), ItemText.Kind(kind.Key), kind.Count()))
+                .Select(kind => new OfferedItems(AddBy.Kind, Words.Of(kind.Key), EquipmentText.Kind(kind.Key), kind.Count()))
         );
         return offers;
     }

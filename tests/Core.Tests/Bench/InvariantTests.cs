@@ -188,6 +188,16 @@ public class InvariantTests
         );
 
     [Fact]
+    public void Nothing_passes_by_what_was_powered_from_an_outlet_that_nobody_knew() =>
+        Holds(
+            (_, state) =>
+            {
+                if (state.Readings.Any(it => it.Void is null && state.FromNoGoodOutlet.Contains(it.Event.Id)))
+                    state.EndOf(EndKind.Pass).IsOpen.ShouldBeFalse();
+            }
+        );
+
+    [Fact]
     public void What_was_shut_for_the_test_can_always_be_opened_again() =>
         Holds(
             (_, state) =>

@@ -127,12 +127,76 @@ public class OutletTests
         var powered = bench.State.Steps.Where(step => step.Step.Powers).ToArray();
         powered.ShouldNotBeEmpty();
         powered.ShouldAllBe(step => !step.Start.IsGiven && step.Start.WhyNot!.Contains("outlet", StringComparison.OrdinalIgnoreCase));
-        // What was done all the same is a fact; it passes nothing.
-        bench.Type("leakage/protectiveConductor", "0.2");
-        bench.Answer("functional", true);
+        // What was done all the same is a fact; it passes nothing, also not when the outlet is known afterwards.
+        var leakage = bench.Type("leakage/protectiveConductor", "0.2");
+        var works = bench.Answer("functional", true);
         bench.State.EndOf(EndKind.Pass).Why.ShouldContain("outlet");
         bench.CheckOutlet();
+        bench.State.EndOf(EndKind.Pass).Why.ShouldContain("before its outlet was known good");
+        bench.Void(leakage);
+        bench.Type("leakage/protectiveConductor", "0.2");
+        bench.IsOpen(EndKind.Pass).ShouldBeFalse();
+        bench.Void(works);
+        bench.Answer("functional", true);
         bench.IsOpen(EndKind.Pass).ShouldBeTrue();
+    }
+
+    [Fact]
+    public void What_was_powered_from_an_outlet_that_turns_out_wrong_settles_nothing_and_a_failure_stays()
+    {
+        var bench = Without(Kettle);
+        bench.PassUntil("outlet");
+        bench.CheckOutlet("by the sink");
+        var taken = bench.Type("leakage/protectiveConductor", "0.01");
+        bench.Answer("functional", true);
+        bench.IsOpen(EndKind.Pass).ShouldBeTrue();
+        // No earth after all: that is why nothing flowed.
+        bench.CheckOutlet("by the sink", false, new("L-N", 231), new("L-E", 90), new("N-E", 120));
+        bench.CheckOutlet("by the door");
+        bench.State.EndOf(EndKind.Pass).Why.ShouldContain("found wrong");
+        bench.Void(taken);
+        bench.Type("leakage/protectiveConductor", "9");
+        bench.IsOpen(EndKind.Fail).ShouldBeTrue();
+        bench.CheckOutlet("by the door", false, new("L-N", 0), new("L-E", 0), new("N-E", 0));
+        bench.IsOpen(EndKind.Fail).ShouldBeTrue();
+    }
+
+    [Fact]
+    public void After_a_hand_over_what_was_powered_before_counts_by_the_outlet_of_whoever_took_it()
+    {
+        var theirs = Workbench(Kettle) with { PersonId = Guid.NewGuid(), By = "Rufus", Name = "bench, right" };
+        OnTheBench Handed(params OutletOfTheDay[] ofTheDay)
+        {
+            var bench = new OnTheBench(RulingFor(Kettle) with { Outlets = [.. ofTheDay] });
+            bench.LookGood();
+            bench.Type("earthContinuity", "0.05");
+            bench.Type("insulation", ">200M");
+            bench.Type("leakage/protectiveConductor", "0.2");
+            bench.Answer("functional", true);
+            bench.Happens(next => new TakenOver
+            {
+                Id = next.Id,
+                At = next.At,
+                HandOver = Guid.NewGuid(),
+                From = "Rufus",
+            });
+            bench.CheckOutlet();
+            return bench;
+        }
+        Handed(theirs, Workbench(Kettle)).IsOpen(EndKind.Pass).ShouldBeTrue();
+        Handed(Workbench(Kettle)).IsOpen(EndKind.Pass).ShouldBeFalse("Ida's outlet is not where Rufus measured");
+        Handed(theirs with { At = theirs.At.AddDays(1) }).IsOpen(EndKind.Pass).ShouldBeFalse("it was measured afterwards");
+    }
+
+    [Fact]
+    public void Mended_and_measured_again_an_outlet_is_told_no_more()
+    {
+        var bench = Without(Kettle);
+        bench.CheckOutlet("by the sink", false, new("L-N", 23), new("L-E", 230), new("N-E", 0.4));
+        bench.State.Outlet!.FoundWrong.ShouldHaveSingleItem();
+        bench.CheckOutlet("By the sink");
+        bench.State.Outlet!.FoundWrong.ShouldBeEmpty();
+        bench.State.Outlet.Measured.Length.ShouldBe(2);
     }
 
     [Fact]

@@ -1,4 +1,4 @@
-import { Box } from '@mui/material';
+import { Box, Button } from '@mui/material';
 import { useState } from 'react';
 import type { Schema } from '../api/client';
 import { c } from '../design/tokens';
@@ -33,13 +33,26 @@ export function PhotosOf(props: { of: string; shows: Schema['PhotoOf']; text: st
       sx={{ display: 'flex', gap: 0.75, alignItems: 'center', flexWrap: 'wrap' }}
     >
       {photos.map((it) => (
-        <Box key={it.id} component="a" href={`/api/v1/photos/${it.id}`} target="_blank" rel="noreferrer">
-          <Box
-            component="img"
-            src={`/api/v1/photos/${it.id}?thumbnail=true`}
-            alt="Photo taken at this sheet"
-            sx={{ width: 58, height: 44, objectFit: 'cover', borderRadius: '6px', display: 'block' }}
-          />
+        <Box key={it.id} sx={{ display: 'flex', alignItems: 'center' }}>
+          <Box component="a" href={`/api/v1/photos/${it.id}`} target="_blank" rel="noreferrer">
+            <Box
+              component="img"
+              src={`/api/v1/photos/${it.id}?thumbnail=true`}
+              alt="Photo taken at this sheet"
+              sx={{ width: 58, height: 44, objectFit: 'cover', borderRadius: '6px', display: 'block' }}
+            />
+          </Box>
+          <Button
+            size="small"
+            color="inherit"
+            onClick={() =>
+              void run
+                .happen({ kind: 'voided', target: it.eventId, point: null, reason: 'not the right photo' })
+                .catch(() => {})
+            }
+          >
+            Take back
+          </Button>
         </Box>
       ))}
       <PhotoButton

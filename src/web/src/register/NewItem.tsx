@@ -75,7 +75,8 @@ export default function NewItem() {
             ...it,
             evidence: it.evidence as Schema['ClassEvidence'],
             place,
-            ratedVoltageV: number(texts.ratedVoltageV) ?? form.data?.nominalV ?? null,
+            ratedVoltageV:
+              number(texts.ratedVoltageV) ?? (more.phases === 3 ? null : (form.data?.nominalV ?? null)),
             ratedPowerW: number(texts.ratedPowerW),
             ratedCurrentA: number(texts.ratedCurrentA),
             flexLengthM: number(texts.flexLengthM),
@@ -193,8 +194,6 @@ export default function NewItem() {
     });
     setMore(moreOf(name));
   };
-  // A three-phase plate says what lies between its lines; nothing is supposed in its place.
-  const lacksVolts = sortName === 'threePhase' && texts.ratedVoltageV.trim() === '';
   const hasNaN = Object.values(texts).some((value) => Number.isNaN(number(value)));
   if (form.error)
     return (
@@ -413,7 +412,7 @@ export default function NewItem() {
       <Button
         type="submit"
         variant="contained"
-        disabled={save.isPending || hasNaN || it.evidence === '' || lacksVolts || save.isSuccess}
+        disabled={save.isPending || hasNaN || it.evidence === '' || save.isSuccess}
         sx={{ mt: 3 }}
       >
         Register and open on the bench
