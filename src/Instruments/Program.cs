@@ -1,28 +1,47 @@
 using System.Globalization;
 using System.Net;
 using System.Net.Sockets;
-using Osierwand.Instruments;
+using System.Runtime.InteropServices;
+using Osierwand.Instruments.Simulation;
 
-// The simulated analyser as its own process: osierwand-simulator --port N [--pace X]. It stops with the signal that ends it.
+// Simulated analysers as a process of their own: --port N [--benches N] [--control N] [--pace X] [--seed N]. Bench n listens on port + n - 1,
+// or on a free one each where the port is 0. It stops with the signal that ends it.
 var options = args.Chunk(2).Where(pair => pair.Length == 2).ToDictionary(pair => pair[0], pair => pair[1]);
-var port = int.Parse(options.GetValueOrDefault("--port", "0"), CultureInfo.InvariantCulture);
+int Whole(string name, int usual) => options.TryGetValue(name, out var text) ? int.Parse(text, CultureInfo.InvariantCulture) : usual;
+var port = Whole("--port", 0);
 var pace = double.Parse(options.GetValueOrDefault("--pace", "1"), CultureInfo.InvariantCulture);
+int? seed = options.ContainsKey("--seed") ? Whole("--seed", 0) : null;
 
-using var listener = new TcpListener(IPAddress.Loopback, port);
-listener.Start();
-Console.WriteLine($"Simulated analyser on port {((IPEndPoint)listener.LocalEndpoint).Port}");
+TcpListener Listen(int at)
+{
+    var listener = new TcpListener(IPAddress.Loopback, at);
+    listener.Start();
+    return listener;
+}
+
+static int PortOf(TcpListener listener) => ((IPEndPoint)listener.LocalEndpoint).Port;
+
+var benches = Enumerable
+    .Range(1, Whole("--benches", 1))
+    .Select(n => (Bench: new SimulatedBench(n, seed + n), Line: Listen(port == 0 ? 0 : port + n - 1)))
+    .ToArray();
+var control = Listen(Whole("--control", 0));
+foreach (var (bench, line) in benches)
+    Console.WriteLine($"{bench.Name} on port {PortOf(line)}");
+Console.WriteLine($"Control channel, which no real tester has: {PortOf(control)}");
+
 using var stop = new CancellationTokenSource();
 Console.CancelKeyPress += (_, pressed) =>
 {
     pressed.Cancel = true;
     stop.Cancel();
 };
-using var terminated = System.Runtime.InteropServices.PosixSignalRegistration.Create(
-    System.Runtime.InteropServices.PosixSignal.SIGTERM,
+using var terminated = PosixSignalRegistration.Create(
+    PosixSignal.SIGTERM,
     context =>
     {
         context.Cancel = true;
         stop.Cancel();
     }
 );
-await SimulatorServer.RunAsync(listener, pace, stop.Token);
+await SimulatorServer.RunAsync(benches, control, pace, stop.Token);

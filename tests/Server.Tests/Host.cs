@@ -118,6 +118,7 @@ internal sealed class OwnDatabase : IAsyncDisposable
 internal sealed class Host(
     string connection,
     int instrument = 0,
+    int control = 0,
     IReadOnlyDictionary<string, string>? settings = null,
     TimeProvider? clock = null
 ) : WebApplicationFactory<Program>
@@ -137,7 +138,8 @@ internal sealed class Host(
         builder.UseEnvironment("Production");
         builder.UseSetting("ConnectionStrings:Osierwand", connection);
         builder.UseSetting("Demo:Enabled", "true");
-        builder.UseSetting("Simulator:Port", instrument.ToString(CultureInfo.InvariantCulture));
+        builder.UseSetting("Instruments:Lines:0:Port", instrument.ToString(CultureInfo.InvariantCulture));
+        builder.UseSetting("Simulator:ControlPort", control.ToString(CultureInfo.InvariantCulture));
         builder.UseSetting("SignIn:PerMinute", "1000");
         builder.UseSetting("Heavy:PerMinute", "1000");
         foreach (var (name, value) in settings ?? new Dictionary<string, string>())

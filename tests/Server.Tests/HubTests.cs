@@ -10,7 +10,8 @@ using Osierwand.Core.Bench;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Standards;
 using Osierwand.Core.Tests.Bench;
-using Osierwand.Instruments;
+using Osierwand.Instruments.Line;
+using Osierwand.Instruments.Simulation;
 using Osierwand.Server.Bench;
 using Shouldly;
 
@@ -20,6 +21,7 @@ namespace Osierwand.Server.Tests;
 public sealed class HubTests(World world) : IAsyncLifetime
 {
     private readonly TcpListener instrument = new(IPAddress.Loopback, 0);
+    private readonly TcpListener control = new(IPAddress.Loopback, 0);
     private readonly CancellationTokenSource stop = new();
     private Host app = null!;
 
@@ -28,9 +30,10 @@ public sealed class HubTests(World world) : IAsyncLifetime
     public ValueTask InitializeAsync()
     {
         instrument.Start();
+        control.Start();
         // Fast enough for a test, slow enough that something can happen while it runs.
-        _ = SimulatorServer.RunAsync(instrument, 10, stop.Token);
-        app = new Host(world.Connection, PortOf(instrument));
+        _ = SimulatorServer.RunAsync([(new SimulatedBench(1), instrument)], control, 10, stop.Token);
+        app = new Host(world.Connection, PortOf(instrument), PortOf(control));
         return ValueTask.CompletedTask;
     }
 
@@ -39,6 +42,7 @@ public sealed class HubTests(World world) : IAsyncLifetime
         await stop.CancelAsync();
         await app.DisposeAsync();
         instrument.Dispose();
+        control.Dispose();
         stop.Dispose();
     }
 
@@ -229,7 +233,7 @@ public sealed class HubTests(World world) : IAsyncLifetime
     public async Task A_measurement_ends_with_the_session_it_belongs_to()
     {
         var kettle = await Kettle.Register(await app.SignedIn());
-        await using var slow = new Host(world.Connection, await SlowInstrument());
+        await using var slow = await SlowHost();
         await using var line = await Line(slow);
         var asked = await Asked(kettle with { Client = await slow.SignedIn() }, await Kettle.Looked(kettle), "earthContinuity");
         // Ended from elsewhere while it runs: the line itself is refused as well, whichever is told first.
@@ -238,10 +242,10 @@ public sealed class HubTests(World world) : IAsyncLifetime
             await foreach (var _ in line.StreamAsync<LiveReport>("Measure", asked, Cancel))
                 await EndAllSessions();
         });
-        var instrumentLine = slow.Services.GetRequiredService<Kit.InstrumentLine>();
-        for (var n = 0; n < 50 && instrumentLine.InUseBy is not null; n++)
+        var lines = slow.Services.GetRequiredService<Kit.InstrumentLines>();
+        for (var n = 0; n < 50 && lines.InUseBy("OW-SIM-2") is not null; n++)
             await Task.Delay(100, Cancel);
-        instrumentLine.InUseBy.ShouldBeNull("the item was taken off its supply");
+        lines.InUseBy("OW-SIM-2").ShouldBeNull("the item was taken off its supply");
         (await world.InDatabase(db => db.Measurements.CountAsync(it => it.Id == asked.EventId, Cancel))).ShouldBe(0);
     }
 
@@ -251,21 +255,28 @@ public sealed class HubTests(World world) : IAsyncLifetime
                 .ExecuteUpdateAsync(set => set.SetProperty(it => it.EndedAt, DateTimeOffset.UtcNow), Cancel)
         );
 
-    private async Task<int> SlowInstrument()
+    private async Task<Host> SlowHost()
     {
-        var listener = new TcpListener(IPAddress.Loopback, 0);
+        var (line, hands) = await SlowInstrument();
+        return new(world.Connection, line, hands);
+    }
+
+    private async Task<(int Line, int Control)> SlowInstrument()
+    {
+        var (listener, hands) = (new TcpListener(IPAddress.Loopback, 0), new TcpListener(IPAddress.Loopback, 0));
         listener.Start();
-        _ = SimulatorServer.RunAsync(listener, 0.5, stop.Token);
+        hands.Start();
+        _ = SimulatorServer.RunAsync([(new SimulatedBench(1), listener)], hands, 0.5, stop.Token);
         await Task.Yield();
-        return PortOf(listener);
+        return (PortOf(listener), PortOf(hands));
     }
 
     [Fact]
     public async Task Two_servers_know_of_each_others_turn_at_the_instrument()
     {
         var slow = await SlowInstrument();
-        await using var one = new Host(world.Connection, slow);
-        await using var two = new Host(world.Connection, slow);
+        await using var one = new Host(world.Connection, slow.Line, slow.Control);
+        await using var two = new Host(world.Connection, slow.Line, slow.Control);
         var here = await Kettle.Register(await one.SignedIn());
         var there = await Kettle.Register(await two.SignedIn("rufus"));
         await using var first = await Line(one);
@@ -424,9 +435,11 @@ public sealed class HubTests(World world) : IAsyncLifetime
             {
                 var words = line.Split(' ');
                 await writer.WriteLineAsync(
-                    words[1] == "IDENTIFY"
-                        ? $"{words[0]} OK name=Analyser serial=OW-SIM-2 firmware=1 functions={functions}"
-                        : $"{words[0]} FAULT code=busy text=no"
+                    Message.Checked(
+                        words[1] == "IDENTIFY"
+                            ? $"{words[0]} OK name=Analyser serial=OW-SIM-2 firmware=1 functions={functions}"
+                            : $"{words[0]} FAULT code=refused text=no"
+                    )
                 );
             }
         }

@@ -49,6 +49,9 @@ public sealed partial record BenchState
         private Evaluated? evaluated;
         private SafeIsolation isolation;
         private readonly List<PhotoTaken> photos = [];
+        private readonly Dictionary<Guid, string> explained = [];
+        private readonly List<CauseTried> tried = [];
+        private readonly List<MainsLost> mainsLost = [];
         private OutletStory outlets = OutletStory.Nothing;
 
         /// <summary>From which outlet each powered reading was taken; null where none was known good at the time.</summary>
@@ -89,6 +92,9 @@ public sealed partial record BenchState
                 IsolationBegunAgain again => Isolate(TooLong(again.Reason), isolation.BeginAgain(again.Reason, it.At)),
                 LockLeft left => Isolate(TooLong(left.Words), isolation.LeaveLock(left.Stays, left.Words, it.At)),
                 PhotoTaken photo => Keep(photo),
+                PathExplained path => Explain(path),
+                CauseTried cause => Keep(cause),
+                MainsLost lost => Keep(lost),
                 OutletChecked outlet => CheckOutlet(outlet),
                 OutletKept kept => Keep(kept),
                 TakenOver taken => Continue(taken),
@@ -191,6 +197,35 @@ public sealed partial record BenchState
             return null;
         }
 
+        /// <summary>Only of what an instrument saw open, dead: powered, a load that does not flow is no soft starter's.</summary>
+        private string? Explain(PathExplained it)
+        {
+            if (string.IsNullOrWhiteSpace(it.Words) || TooLong(it.Words) is not null)
+                return "Say in a few words why nothing flows while it is dead.";
+            if (!reads.Exists(read => read.Event.Id == it.Target && read.Event is { PathSeen: false, Source: ReadingSource.Instrument }))
+                return "No instrument saw L and N open with this reading.";
+            explained[it.Target] = it.Words.Trim();
+            return null;
+        }
+
+        private string? Keep(CauseTried it)
+        {
+            if (string.IsNullOrWhiteSpace(it.Words) || TooLong(it.Words, it.Signature) is not null)
+                return "Say in a few words what was tried.";
+            if (!Diagnosis.Signature.All.Any(signature => signature.Id == it.Signature))
+                return "This sign is not known here.";
+            tried.Add(it);
+            return null;
+        }
+
+        private string? Keep(MainsLost it)
+        {
+            if (sheet.Find(it.Step)?.Powers != true)
+                return "Nothing was powered at this step.";
+            mainsLost.Add(it);
+            return null;
+        }
+
         private string? Keep(OutletKept it)
         {
             if (ruling.Outlets.FirstOrDefault(known => known.Id == it.Outlet) is not { } outlet)
@@ -286,6 +321,8 @@ public sealed partial record BenchState
                 Mains = null,
                 LoadA = null,
                 NullOhm = null,
+                Lowest = null,
+                PathSeen = null,
                 Note = it.Note ?? (it.Ok == false ? "said by an instrument" : null),
             };
 

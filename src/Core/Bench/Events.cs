@@ -60,6 +60,9 @@ public enum NotTestedReason
 [JsonDerivedType(typeof(IsolationBegunAgain), "isolationBegunAgain")]
 [JsonDerivedType(typeof(LockLeft), "lockLeft")]
 [JsonDerivedType(typeof(PhotoTaken), "photoTaken")]
+[JsonDerivedType(typeof(PathExplained), "pathExplained")]
+[JsonDerivedType(typeof(CauseTried), "causeTried")]
+[JsonDerivedType(typeof(MainsLost), "mainsLost")]
 [JsonDerivedType(typeof(OutletChecked), "outletChecked")]
 [JsonDerivedType(typeof(OutletKept), "outletKept")]
 public abstract record BenchEvent
@@ -133,6 +136,30 @@ public sealed record PhotoTaken : BenchEvent
     public required string Of { get; init; }
 }
 
+/// <summary>Why an instrument saw nothing between L and N in a dead test though the item is switched on: a soft starter, a relay that closes
+/// when it runs. The reading counts from then on, and the record says what it did not exercise.</summary>
+public sealed record PathExplained : BenchEvent
+{
+    /// <summary>The reading.</summary>
+    public required Guid Target { get; init; }
+    public required string Words { get; init; }
+}
+
+/// <summary>One of the likely causes of a strange reading was looked at, and what came of it.</summary>
+public sealed record CauseTried : BenchEvent
+{
+    /// <summary>Number of the signature.</summary>
+    public required string Signature { get; init; }
+    public required string Words { get; init; }
+}
+
+/// <summary>The mains went away while the item was powered: the building's residual-current device tripped.</summary>
+public sealed record MainsLost : BenchEvent
+{
+    /// <summary>Key of the step that ran.</summary>
+    public required string Step { get; init; }
+}
+
 /// <summary>The outlet that is to power the item was measured. A wrong one is not used; the item is not judged by it.</summary>
 public sealed record OutletChecked : BenchEvent
 {
@@ -179,6 +206,14 @@ public sealed record ReadingTaken : BenchEvent
     /// <summary>Supply in volt and load in ampere as an instrument saw them.</summary>
     public double? Mains { get; init; }
     public double? LoadA { get; init; }
+
+    /// <summary>The smallest that an instrument saw while the flex was moved, in <see cref="Unit"/>; <see cref="Number"/> is then the
+    /// largest.</summary>
+    public double? Lowest { get; init; }
+
+    /// <summary>In a dead test: whether an instrument saw anything connected between L and N. False is a switch that is off, a blown
+    /// fuse, or what closes only when it runs; null where it did not look.</summary>
+    public bool? PathSeen { get; init; }
 
     /// <summary>The test lead's null in ohm, set by the server when its instrument measured; a typed reading is what the display
     /// showed.</summary>

@@ -23,6 +23,7 @@ public sealed partial record BenchState
             var look = LookNow();
             var facts = FactsOf(taken, look.Outcome);
             var assessment = Assessment.Of(facts, [.. taken.Where(it => it.Judgement is not null).SelectMany(AllJudgements)]);
+            assessment = assessment with { Advice = [.. assessment.Advice, .. NotExercised(taken)] };
             var standing = earths
                 .Where(earth => !voids.ContainsKey(earth.Id) && ruling.Item.Equipment.Class != ProtectionClass.I)
                 .ToImmutableArray();
@@ -46,6 +47,8 @@ public sealed partial record BenchState
                 FromNoGoodOutlet = outlet is null
                     ? []
                     : [.. poweredFrom.Where(it => it.Value is not { } from || !outlet.StillHolds(from)).Select(it => it.Key)],
+                Tried = [.. tried],
+                Session = new(mainsLost.Count > 0, ruling.EarthOffsets),
                 Photos = [.. photos.Where(photo => !voids.ContainsKey(photo.Id))],
                 Current = (Theirs(steps) ?? steps.FirstOrDefault(step => !step.IsOver))?.Step.Key,
                 Ends = [],
@@ -85,6 +88,8 @@ public sealed partial record BenchState
             if (!read.TryGet(out var reading))
                 return new(it, it.Step, read.Fault!.Message, null, voids.GetValueOrDefault(it.Id), [], null, offSheet);
 
+            if (explained.TryGetValue(it.Id, out var why))
+                reading = reading with { Load = null, Note = $"L and N open while dead: {why}" };
             var reason = voids.GetValueOrDefault(it.Id);
             var by = reason is null ? overrides.Find(over => over.Target == it.Id) : null;
             var judgement = Judge(it.Id, reading, reason, by);
@@ -100,7 +105,7 @@ public sealed partial record BenchState
             memory.Judged(
                 id,
                 ruling,
-                reason is null && by is null ? "" : $"{reason}|{by?.Id}",
+                reason is null && by is null && reading.Note is null ? "" : $"{reason}|{by?.Id}|{reading.Note}",
                 () =>
                 {
                     var (pack, item, lead) = (ruling.Pack, ruling.Item.Equipment, ruling.Technician);
@@ -116,7 +121,7 @@ public sealed partial record BenchState
                 memory.Judged(
                     reading: borrow.Id,
                     ruling,
-                    reason ?? "",
+                    $"{reason}|{reading.Note}",
                     () =>
                         Judging.Judge.Of(
                             ruling.Pack,
@@ -130,6 +135,14 @@ public sealed partial record BenchState
                         )
                 )
             );
+
+        /// <summary>What lies behind what has not closed was not under test: said on the paper.</summary>
+        private IEnumerable<string> NotExercised(TakenReading[] taken) =>
+            taken
+                .Where(it => it.Void is null && explained.ContainsKey(it.Event.Id) && it.Judgement is not null)
+                .Select(it =>
+                    $"{it.Judgement!.Reading.Name}: nothing flowed between L and N ({explained[it.Event.Id]}). What lies behind it was not exercised by this reading."
+                );
 
         /// <summary>Undecided readings that were taken again at the same place count as voided.</summary>
         private void Supersede(TakenReading[] taken)

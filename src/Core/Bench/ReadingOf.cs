@@ -29,9 +29,16 @@ public static class ReadingOf
         var made = Made(ruling, step, under, taken);
         if (made.Fault is not null)
             return made;
-        var load = taken.Source == ReadingSource.Instrument && taken.LoadA is >= 0 and { } seen ? new Amperes(seen) : (Amperes?)null;
-        return made.Value with { Note = made.Value.Note ?? taken.Note, Load = load };
+        return made.Value with { Note = made.Value.Note ?? taken.Note, Load = LoadSeen(taken) };
     }
+
+    /// <summary>Of a dead test: nothing connected between L and N is no load seen. What only an instrument can know is believed of an
+    /// instrument alone.</summary>
+    private static Amperes? LoadSeen(ReadingTaken taken) =>
+        taken.Source != ReadingSource.Instrument ? null
+        : taken.LoadA is >= 0 and { } seen ? new Amperes(seen)
+        : taken.PathSeen == false ? new Amperes(0)
+        : null;
 
     private static Result<Reading> Made(Ruling ruling, PlanStep step, Conditions under, ReadingTaken taken)
     {
@@ -64,6 +71,7 @@ public static class ReadingOf
             Conditions.EarthContinuity earth => new Reading.EarthContinuity(earth, shown)
             {
                 Null = new(isInstrument ? Math.Max(0, taken.NullOhm ?? 0) : TypedNull(ruling.Kit)),
+                Lowest = isInstrument && taken.Lowest is { } lowest && lowest <= shown.Number ? lowest : null,
             },
             Conditions.Insulation insulation => new Reading.Insulation(insulation, shown) { SwitchedOn = taken.SwitchedOn },
             Conditions.Leakage leakage => new Reading.Leakage(leakage, shown)

@@ -282,6 +282,14 @@ public sealed record Ruling
         init => field = value.IsDefault ? [] : value;
     } = [];
 
+    /// <summary>Earth readings of today with the instrument in hand, each less its item's own reference, in ohm: when all are off by the
+    /// same, it is the lead or the instrument. Not part of the fingerprint.</summary>
+    public ImmutableArray<double> EarthOffsets
+    {
+        get;
+        init => field = value.IsDefault ? [] : value;
+    } = [];
+
     /// <summary>Earlier inspections, oldest first, for trends and rails.</summary>
     [JsonConverter(typeof(HistoryConverter))]
     public ImmutableArray<PastInspection> History { get; init; } = [];
@@ -333,6 +341,7 @@ public sealed record Ruling
             Today = default,
             HeldBy = [],
             Outlets = [],
+            EarthOffsets = [],
             Kit = Kit is null ? null : Kit with { Connected = false },
         };
 

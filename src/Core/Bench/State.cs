@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Security.Cryptography;
+using Osierwand.Core.Diagnosis;
 using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
@@ -165,6 +166,12 @@ public sealed partial record BenchState
 
     /// <summary>Photos taken at this sheet, but those taken back.</summary>
     public ImmutableArray<PhotoTaken> Photos { get; init; } = [];
+
+    /// <summary>Which likely causes of strange readings were looked at, in the order it was done.</summary>
+    public ImmutableArray<CauseTried> Tried { get; init; } = [];
+
+    /// <summary>What is known of the day beside the item.</summary>
+    public SessionFacts Session { get; init; } = SessionFacts.Nothing;
 
     /// <summary>The outlet that powers the item; null where none does.</summary>
     public OutletStanding? Outlet { get; init; }

@@ -43,6 +43,7 @@ internal static class StateCards
                 : Isolation(state.Isolation, say),
             state.Outlet is { } outlet ? Outlet(outlet, state.Ruling.Item.Room, state.Ruling.Technician.Id, say) : null,
             [.. state.Photos.Select(photo => new PhotoView(photo.Photo, photo.Id, photo.Of))],
+            [.. state.Tried.Select(it => new TriedView(it.Signature, it.Words, it.At))],
             state.Sheet.IsMeasured ? Ahead.NotTheirs(state.Ruling) : null
         );
     }
@@ -165,7 +166,9 @@ internal static class StateCards
                 null,
                 null,
                 [],
-                taken.Note
+                taken.Note,
+                null,
+                null
             );
         var isBound = judged.Reading.Value is { IsBound: true };
         var text = Shown(judged, state);
@@ -199,9 +202,16 @@ internal static class StateCards
                 : null,
             OverrideOffer.Of(judged, state.Ruling),
             [.. it.Borrowed.Select(borrow => Borrow(borrow, say))],
-            taken.Note
+            judged.Reading.Note,
+            Swing(judged) is { } swing ? say.Say(swing) : null,
+            taken.PathSeen == false && judged is { Because: Because.SwitchedOff, Reading.Load: not null } ? true : null
         );
     }
+
+    private static string? Swing(Judgement it) =>
+        it is { Reading: Reading.EarthContinuity { Lowest: not null }, Value: { } most }
+            ? $"{QuantityText.Show(new Ohms(Assessment.LowestOf(it)))} to {QuantityText.Show(most)} while the flex was moved"
+            : null;
 
     /// <summary>One unit a step, so that today's value lines up with the earlier ones.</summary>
     private static string Shown(Judgement it, BenchState state)
@@ -325,7 +335,7 @@ internal static class StateCards
         return
         [
             .. Diagnose
-                .Of(state.Facts, state.Assessment)
+                .Of(state.Facts, state.Assessment, state.Session)
                 .Select(it => new TellingCard(
                     it.Signature.Id,
                     say.Say(it.Signature.Seen),

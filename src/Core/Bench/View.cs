@@ -153,8 +153,13 @@ public sealed record StateView(
     IsolationView? Isolation,
     OutletView? Outlet,
     IReadOnlyList<PhotoView> Photos,
+    IReadOnlyList<TriedView> Tried,
     string? NotTheirs
 );
+
+/// <summary>A likely cause of a strange reading that was looked at.</summary>
+/// <param name="Sign">Number of the signature.</param>
+public sealed record TriedView(string Sign, string Words, DateTimeOffset At);
 
 /// <param name="EventId">By which it is taken back.</param>
 /// <param name="Of">Point of the look, or key of the step.</param>
@@ -217,6 +222,8 @@ public sealed record StepView(
 
 /// <param name="Use">Share of the limit used, 1 at the limit.</param>
 /// <param name="Raw">What the display showed, where a null or a scaling changed it.</param>
+/// <param name="Swing">Between what an earth path moved while its flex was moved; null where it was not watched.</param>
+/// <param name="PathOpen">True where the instrument saw nothing between L and N in a dead test, and nobody has said why.</param>
 /// <param name="OverrideTo">What this person may make of it; null where it cannot be overridden.</param>
 public sealed record ReadingView(
     Guid Id,
@@ -241,7 +248,9 @@ public sealed record ReadingView(
     OverrideView? Override,
     Status? OverrideTo,
     IReadOnlyList<BorrowedView> Borrowed,
-    string? Note
+    string? Note,
+    string? Swing,
+    bool? PathOpen
 );
 
 public sealed record OverrideView(Guid Id, Status Was, Status Is, string By, string Reason);

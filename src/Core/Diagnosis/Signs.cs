@@ -31,7 +31,7 @@ internal sealed class Surroundings(InspectionFacts facts, Assessment assessment,
         lowestEarth ??= counting
             .Where(group => group.Key is Conditions.EarthContinuity)
             .Select(group =>
-                (group.Key, Values: group.Where(it => it.Reading.Value is { IsBound: false }).Select(it => it.Value!.Value.Si).ToArray())
+                (group.Key, Values: group.Where(it => it.Reading.Value is { IsBound: false }).Select(Assessment.LowestOf).ToArray())
             )
             .Where(group => group.Values.Length > 0)
             .ToDictionary(group => group.Key, group => group.Values.Min());
@@ -78,7 +78,7 @@ internal static class Signs
         ["notHeating"] = s => !s.Item.Heating,
         ["surgeProtected"] = s => s.Item.SurgeProtected,
         ["nothingToProbe"] = s => s.Item.AllInsulated,
-        ["noLoadCurrent"] = s => s.Reading.Load is { Value: 0 },
+        ["noLoadCurrent"] = s => s.Reading.Load is { Value: 0 } && s.Leakage is not { Neutral: ConductorState.Open },
         ["openEarth"] = s => s.Reading.Value is { Qualifier: Qualifier.Above } || s.Si >= Signature.Threshold("open-earth"),
         ["explainedByFlex"] = ExplainedByFlex,
         ["flexEntered"] = s => s.Item.IsHardWired || s.Item.Cord is { Length: not null, Conductor: not null },

@@ -185,18 +185,25 @@ public sealed record Assessment(
         var earths = 0;
         foreach (var it in results)
             earths += InFlexSet(it) ? 1 : 0;
-        // One reading moves by nothing: the ordinary sheet costs no index.
-        if (earths < 2)
+        // The ordinary sheet has no earth reading, or one that the flex did not move: it costs no index.
+        if (earths == 0)
             return;
         foreach (var set in results.Where(InFlexSet).GroupBy(it => it.Reading.Under))
         {
-            var (low, high) = (set.Min(it => it.Value!.Value.Si), set.Max(it => it.Value!.Value.Si));
+            var (low, high) = (set.Min(LowestOf), set.Max(it => it.Value!.Value.Si));
             if (Comparison.Above(high - low, rules.FlexSpread.Value))
                 advice.Add(
                     $"Earth continuity moved by {QuantityText.Show(new Ohms(high - low))} while the flex was moved: a joint is failing."
                 );
         }
     }
+
+    /// <summary>The smallest that was seen, in ohm and nulled like the reading itself: 0.30 that was 0.08 at its best, judged as 0.26,
+    /// was 0.04.</summary>
+    internal static double LowestOf(Judgement it) =>
+        it.Reading is Reading.EarthContinuity { Lowest: { } lowest, Shown: var shown }
+            ? it.Value!.Value.Si - (shown.Number - lowest) * shown.Unit.Factor
+            : it.Value!.Value.Si;
 
     private static bool InFlexSet(Judgement it) =>
         it.Reading.Test == Test.EarthContinuity && it.Status != Status.Void && it.Reading.Value is { IsBound: false };

@@ -91,7 +91,9 @@ public static class Judge
     private static Judgement Insulation(RulePack pack, Item item, Reading.Insulation reading, ResolvedLimit? limit, DecisionRule rule)
     {
         var value = reading.Shown.Quantity;
-        if (IsDead(reading.SwitchedOn, reading.Load) && item is { MainsSwitch: MainsSwitch.Mechanical, Class: not ProtectionClass.III })
+        // A mains lead by itself has no switch, and nothing between its conductors.
+        var off = reading.Under.Part == InsulationPart.Device && IsDead(reading.SwitchedOn, reading.Load);
+        if (off && item is { MainsSwitch: MainsSwitch.Mechanical, Class: not ProtectionClass.III })
             return new(reading, Status.Undecided, Because.SwitchedOff, limit, value);
         var judged = Compared(reading, limit, value, rule);
         if (
@@ -137,10 +139,15 @@ public static class Judge
         return Compared(reading, limit, raw with { Si = raw.Si * factor }, rule, factor) with { ScaledFrom = (target, mains) };
     }
 
-    /// <summary>With the switch off, or with no load current at all, the mains part was not under test.</summary>
-    private static bool WasOff(RulePack pack, Reading.Leakage reading) =>
-        !(pack.PowerOffIsACondition && reading.Under.Power == PowerState.Off)
-        && (IsDead(reading.SwitchedOn, reading.Load) || reading.Under.Power == PowerState.Off);
+    /// <summary>With the switch off, or with no load current at all, the mains part was not under test. With the neutral open no load
+    /// flows whatever the switch does, and tells nothing.</summary>
+    private static bool WasOff(RulePack pack, Reading.Leakage reading)
+    {
+        var under = reading.Under;
+        var load = under.Neutral == ConductorState.Open ? null : reading.Load;
+        return !(pack.PowerOffIsACondition && under.Power == PowerState.Off)
+            && (IsDead(reading.SwitchedOn, load) || under.Power == PowerState.Off);
+    }
 
     private static bool IsDead(bool switchedOn, Amperes? load) => !switchedOn || load is { Value: 0 };
 

@@ -90,6 +90,10 @@ public abstract record Reading
         /// <summary>The test lead's own resistance, subtracted from the reading.</summary>
         public Ohms Null { get; init; }
 
+        /// <summary>The smallest while the flex was moved, in the reading's own unit and with the test lead in it; null where an instrument
+        /// does not keep it.</summary>
+        public double? Lowest { get; init; }
+
         /// <summary>Current it was taken with; null where it is not known.</summary>
         public Amperes? TestCurrent { get; init; }
     }

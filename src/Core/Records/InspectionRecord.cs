@@ -61,6 +61,9 @@ public sealed record InspectionRecord
     /// <summary>The safe isolation of hard-wired equipment and its restoration, deed by deed; null where none was.</summary>
     public IReadOnlyList<IsolationLine>? Isolation { get; init; }
 
+    /// <summary>Which likely causes of strange readings were looked at; null where none was.</summary>
+    public IReadOnlyList<TriedView>? Tried { get; init; }
+
     /// <summary>Photos taken of it then, by number; null where none was.</summary>
     public IReadOnlyList<RecordedPhoto>? Photos { get; init; }
 

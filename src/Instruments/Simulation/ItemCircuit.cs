@@ -1,188 +1,190 @@
-using System.Numerics;
+using System.Collections.Immutable;
 using Osierwand.Core.Equipment;
-using Osierwand.Core.Standards;
 using Osierwand.Instruments.Circuits;
 
 namespace Osierwand.Instruments.Simulation;
 
-/// <summary>Which mains the analyser supplies.</summary>
-public sealed record Supply(double Volts, double Hertz);
+/// <summary>How an item stands at one moment.</summary>
+/// <param name="IsOn">By its own switch.</param>
+/// <param name="PoweredSeconds">How long it has been on mains; null while it is dead.</param>
+/// <param name="Warmth">0 cold, 1 as warm as it gets.</param>
+/// <param name="Bend">How far the flex is bent at its strain relief, 0 to 1.</param>
+/// <param name="IsRcdClosed">Of what is, or carries, an RCD.</param>
+/// <param name="IsSuppressing">The suppressor conducts.</param>
+internal sealed record Moment(
+    bool IsOn = true,
+    double? PoweredSeconds = null,
+    double Warmth = 0,
+    double Bend = 0,
+    bool IsRcdClosed = true,
+    bool IsSuppressing = false
+);
 
-/// <summary>
-/// The equivalent circuit of one item and the instrument's connections to it. Every figure comes from solving the network; there is no
-/// table of answers.
-/// </summary>
-public sealed class ItemCircuit(HiddenState state)
+/// <summary>The nodes of an item's equivalent circuit in a network: what plugs, probes and clips are joined to.</summary>
+internal sealed class ItemCircuit
 {
-    private const double Open = double.PositiveInfinity;
-    private const double EarthTestAmperes = 0.2;
-    private const double InsulationSeries = 10e3;
+    private const double SwitchOhm = 0.008;
 
-    /// <summary>Resistance seen between the earth pin and the probe, in ohm, without the test lead.</summary>
-    public double EarthOhms(bool onEarthedMetal = true)
-    {
-        var net = new Network();
-        var pin = net.AddNode();
-        var accessible = net.AddNode();
-        net.Resistor(pin, accessible, onEarthedMetal ? EarthPath : Open);
-        net.Resistor(accessible, Network.Earth, 1e-6);
-        // A current source by its Thevenin equivalent; far above any resistance of interest.
-        const double Stiff = 1e6;
-        var inner = net.AddNode();
-        net.Source(inner, Network.Earth, EarthTestAmperes * Stiff);
-        net.Resistor(inner, pin, Stiff);
-        var solved = net.Solve(0);
-        var current = (solved.Voltage(inner) - solved.Voltage(pin)).Real / Stiff;
-        return current < 1e-9 ? Open : solved.Voltage(pin).Real / current;
-    }
+    /// <summary>Series resistance of what soaks up charge: with its capacitance it takes a second or two.</summary>
+    private const double SoakOhm = 4e9;
+    private const double ConductingOhm = 60e3;
 
-    /// <summary>Insulation in ohm at a test voltage: L and N joined, to the earth pin or to accessible metal.</summary>
-    public double InsulationOhms(double volts, bool toAccessible)
+    /// <summary>From the electronics to the patient's connections.</summary>
+    private const double BiasOhm = 10e6;
+
+    /// <summary>Mains pins: one line, or three.</summary>
+    public required ImmutableArray<int> Lines { get; init; }
+    public required int Neutral { get; init; }
+    public required int EarthPin { get; init; }
+
+    /// <summary>Where the flex's protective conductor ends: at a device's inlet or terminal.</summary>
+    public required int EarthEnd { get; init; }
+
+    /// <summary>Line behind flex, fuse and switch: what the suppressor sits at.</summary>
+    public required int LiveInside { get; init; }
+
+    /// <summary>By name.</summary>
+    public required ImmutableDictionary<string, int> Metals { get; init; }
+    public required ImmutableArray<(int Line, int Neutral, int Earth)> Outlets { get; init; }
+
+    /// <summary>Of each applied part its connections.</summary>
+    public required ImmutableArray<ImmutableArray<int>> Parts { get; init; }
+
+    /// <summary>What a clip or foil lies on where no name is given.</summary>
+    public int FirstMetal(ItemBuild build) => Metals[build.Metals[0].Name];
+
+    public static ItemCircuit Of(Network net, ItemBuild build, Moment now, bool withBias = false)
     {
-        // The suppressor conducts above its clamp voltage: found by iteration, as its resistance depends on what is across it.
-        var suppressor = Open;
-        var measured = 0.0;
-        for (var round = 0; round < 12; round++)
+        var phases = build.Item.Phases == 3 ? 3 : 1;
+        ImmutableArray<int> pins = [.. Enumerable.Range(0, phases).Select(_ => net.AddNode())];
+        var (neutralPin, earthPin) = (net.AddNode(), net.AddNode());
+        // Where the flex ends: terminals, before switch and outlets.
+        ImmutableArray<int> ends = [.. pins.Select(_ => net.AddNode())];
+        var (neutralEnd, earthEnd) = (net.AddNode(), net.AddNode());
+        for (var n = 0; n < phases; n++)
+            net.Resistor(
+                n == 0 && build.IsCrossedInPlug ? neutralPin : pins[n],
+                ends[n],
+                build.LineJointOhm + build.FuseOhm + build.FlexOhm
+            );
+        net.Resistor(build.IsCrossedInPlug ? pins[0] : neutralPin, neutralEnd, build.NeutralJointOhm + build.FlexOhm);
+        if (build.HasEarthPin)
+            net.Resistor(earthPin, earthEnd, build.EarthJointOhm + build.FlexOhm + build.EarthWobbleOhm * now.Bend);
+        net.Resistor(ends[0], neutralEnd, build.LineToNeutralOhm);
+
+        var (lives, neutralIn) = Switched(net, build, now, ends, neutralEnd);
+        for (var n = 0; n < phases; n++)
+            net.Resistor(lives[n], neutralIn, LoadOhm(build, now));
+
+        var metals = build.Metals.ToImmutableDictionary(metal => metal.Name, _ => net.AddNode());
+        foreach (var metal in build.Metals)
         {
-            var net = new Network();
-            var nodes = Build(net, suppressor, earthPinOpen: false);
-            var inner = net.AddNode();
-            var ammeter = net.Source(inner, Network.Earth, volts);
-            net.Resistor(inner, nodes.Line, InsulationSeries);
-            net.Resistor(nodes.Line, nodes.Neutral, 1e-6);
-            net.Resistor(toAccessible ? nodes.Accessible : nodes.EarthPin, Network.Earth, 1e-6);
-            var solved = net.Solve(0);
-            var current = solved.SourceCurrent(ammeter).Real;
-            measured = current < 1e-13 ? Open : solved.Voltage(nodes.Line).Real / current;
-            var across = solved.Voltage(nodes.LiveInside).Magnitude;
-            var next = state.Item.SurgeProtected && across > ClampVolts ? 60e3 : Open;
-            if (next.Equals(suppressor))
-                break;
-            suppressor = next;
+            net.Resistor(earthEnd, metals[metal.Name], metal.BondOhm + metal.WobbleOhm * now.Bend);
+            net.Resistor(metals[metal.Name], Network.Earth, metal.StrayOhm);
         }
-        return measured;
-    }
-
-    /// <param name="Amperes">Through the body network.</param>
-    /// <param name="LoadAmperes">Drawn from the line.</param>
-    public sealed record LeakageResult(double Amperes, double LoadAmperes);
-
-    /// <summary>Leakage through the 1 kilohm body network of IEC 60601-1, weighted by its 10 kilohm and 15 nanofarad.</summary>
-    public LeakageResult Leakage(Conditions.Leakage under, Supply supply)
-    {
-        var net = new Network();
-        var earthOpen = under.Earth == ConductorState.Open;
-        // All but the two that sit in the protective conductor are taken from what a person or patient touches.
-        var touch = under.Kind is not (LeakageKind.ProtectiveConductor or LeakageKind.Earth);
-        var nodes = Build(net, Open, earthPinOpen: false);
-        var reversed = under.Polarity == MainsPolarity.Reversed;
-        var (hot, cold) = reversed ? (nodes.Neutral, nodes.Line) : (nodes.Line, nodes.Neutral);
-        int feed;
-        if (under.Method == LeakageMethod.Alternative)
-        {
-            feed = net.Source(nodes.Line, Network.Earth, supply.Volts);
-            net.Resistor(nodes.Line, nodes.Neutral, 1e-6);
-        }
-        else
-        {
-            feed = net.Source(hot, Network.Earth, supply.Volts);
-            if (under.Neutral == ConductorState.Closed)
-                net.Resistor(cold, Network.Earth, 1e-3);
-        }
-        var metered = touch && under.Method != LeakageMethod.Alternative ? nodes.Accessible : nodes.EarthPin;
-        // Equipment leakage is measured with the protective earth interrupted; touch current with it in place unless it is opened on
-        // purpose.
-        if (
-            touch
-            && under.Kind != LeakageKind.Equipment
-            && state.Item.Class is ProtectionClass.I
-            && !earthOpen
-            && metered == nodes.Accessible
-        )
-            net.Resistor(nodes.EarthPin, Network.Earth, 0.05);
-        if (state.Item.Class is ProtectionClass.II or ProtectionClass.III && !touch)
-            metered = nodes.Accessible;
-        var capacitorNode = net.AddNode();
-        const double Body = 1e3;
-        net.Resistor(metered, Network.Earth, Body);
-        net.Resistor(metered, capacitorNode, 10e3);
-        net.Capacitor(capacitorNode, Network.Earth, 15e-9);
-        var solved = net.Solve(supply.Hertz);
-        return new(solved.Voltage(capacitorNode).Magnitude / Body, solved.SourceCurrent(feed).Magnitude);
-    }
-
-    /// <summary>Trip time in seconds, or null when the RCD stays in. It trips from about seven tenths of its rating, faster the larger
-    /// the current.</summary>
-    public double? RcdTripSeconds(double multiple, int phaseDeg)
-    {
-        if (multiple < 0.7 || state.Defect == Defect.OpenLine)
-            return null;
-        var halfWave = phaseDeg == 180 ? 0.004 : 0;
-        return state.RcdSeconds / Math.Pow(multiple, 0.6) + halfWave;
-    }
-
-    /// <summary>Line arrives on line and neutral on neutral, at the far end of a lead.</summary>
-    public bool PolarityIsRight =>
-        state.Defect is not (Defect.CrossedLineAndNeutral or Defect.OpenLine or Defect.OpenNeutral or Defect.BlownFuse);
-
-    /// <summary>L and N run through and nothing lies between them.</summary>
-    public bool WiringIsRight => state.Defect is not (Defect.OpenLine or Defect.OpenNeutral or Defect.BlownFuse or Defect.LineNeutralShort);
-
-    private const double ClampVolts = 350;
-
-    private double EarthPath =>
-        state.Item.Class switch
-        {
-            ProtectionClass.II or ProtectionClass.III when state.Defect != Defect.CaseTouchesEarth => Open,
-            ProtectionClass.INoAccessibleMetal => Open,
-            _ when state.Defect == Defect.OpenEarth => Open,
-            _ => state.FlexOhmPerConductor + state.BondOhm,
-        };
-
-    private readonly record struct Nodes(int Line, int Neutral, int EarthPin, int Accessible, int LiveInside);
-
-    /// <summary>Pins, flex, fuse, switch, load, insulation and filter: the branches every measurement sees.</summary>
-    private Nodes Build(Network net, double suppressor, bool earthPinOpen)
-    {
-        var (line, neutral, pin, accessible) = (net.AddNode(), net.AddNode(), net.AddNode(), net.AddNode());
-        var (liveIn, neutralIn) = (net.AddNode(), net.AddNode());
-        var switchOpen = state.Defect == Defect.SwitchOff;
-        net.Resistor(
-            line,
-            liveIn,
-            state.Defect is Defect.OpenLine or Defect.BlownFuse || switchOpen ? Open : state.FlexOhmPerConductor + 0.01
-        );
-        net.Resistor(neutral, neutralIn, state.Defect == Defect.OpenNeutral || switchOpen ? Open : state.FlexOhmPerConductor);
-        if (!state.Item.IsCord && state.Item.Kind != ItemKind.PortableRcd)
-            net.Resistor(liveIn, neutralIn, LoadOhms);
-        if (state.Defect == Defect.LineNeutralShort)
-            net.Resistor(liveIn, neutralIn, 0.02);
-        net.Resistor(pin, accessible, earthPinOpen ? Open : EarthPath);
-
         // Earthed items insulate towards the protective conductor, the others towards whatever can be touched.
-        var earthed =
-            state.Item.Class is ProtectionClass.I or ProtectionClass.INoAccessibleMetal or ProtectionClass.Undecided || state.Item.IsCord;
-        var sink = earthed ? pin : accessible;
-        net.Resistor(liveIn, sink, 2 * state.InsulationOhm);
-        net.Resistor(neutralIn, sink, 2 * state.InsulationOhm);
-        net.Capacitor(liveIn, sink, earthed ? state.FilterLineFarad : state.CaseFarad);
-        net.Capacitor(neutralIn, sink, earthed ? state.FilterNeutralFarad : state.CaseFarad);
-        if (earthed)
+        var isEarthed = ItemMaking.IsEarthed(build.Item) || build.Outlets.Length > 0 && build.HasEarthPin;
+        var sink = isEarthed ? earthEnd : metals[build.Metals[0].Name];
+        // Of three phases each line has its third of what is measured with all of them joined.
+        foreach (var live in lives)
+            Insulate(net, live, sink, build.Line, build.Moisture, now.Warmth, 1.0 / phases);
+        Insulate(net, neutralIn, sink, build.Neutral, build.Moisture, now.Warmth, 1);
+        foreach (var metal in build.Metals)
+            if (isEarthed || metal != build.Metals[0])
+                Insulate(net, lives[0], metals[metal.Name], build.ToMetal, 0, 0, 1);
+        if (now.IsSuppressing)
+            net.Resistor(lives[0], isEarthed ? sink : neutralIn, ConductingOhm);
+
+        return new()
         {
-            // What lies behind the earthed metal when its earth is lost.
-            net.Resistor(liveIn, accessible, 4 * state.InsulationOhm);
-            net.Capacitor(liveIn, accessible, state.CaseFarad);
-        }
-        net.Resistor(liveIn, sink, suppressor);
-        return new(line, neutral, pin, accessible, liveIn);
+            Lines = pins,
+            Neutral = neutralPin,
+            EarthPin = earthPin,
+            EarthEnd = earthEnd,
+            LiveInside = lives[0],
+            Metals = metals,
+            Outlets = [.. build.Outlets.Select(outlet => Outlet(net, outlet, lives[0], neutralIn, earthEnd))],
+            Parts =
+            [
+                .. build.Parts.Select(part =>
+                    Part(net, part, isEarthed ? earthEnd : sink, lives[0], build.Item.Class == ProtectionClass.Internal, withBias)
+                ),
+            ],
+        };
     }
 
-    private double LoadOhms
+    /// <summary>Behind the item's own switch; what is electronic closes only on mains.</summary>
+    private static (ImmutableArray<int> Lives, int Neutral) Switched(
+        Network net,
+        ItemBuild build,
+        Moment now,
+        ImmutableArray<int> ends,
+        int neutralEnd
+    )
     {
-        get
+        var isClosed = now.IsOn && (build.Item.MainsSwitch == MainsSwitch.Mechanical || now.PoweredSeconds is not null);
+        if (build.Outlets.Length > 0)
+            isClosed = now.IsOn;
+        if (build.Rcd is not null)
+            isClosed &= now.IsRcdClosed;
+        if (!isClosed)
+            return ([.. ends.Select(_ => net.AddNode())], net.AddNode());
+        var lives = ends.Select(end =>
         {
-            var volts = state.Item.RatedVoltage?.Value ?? 230;
-            return state.RatedWatt > 0 ? volts * volts / state.RatedWatt : 20e3;
+            var live = net.AddNode();
+            if (!build.IsCutOut)
+                net.Resistor(end, live, SwitchOhm);
+            return live;
+        });
+        var neutral = net.AddNode();
+        net.Resistor(neutralEnd, neutral, SwitchOhm);
+        return ([.. lives], neutral);
+    }
+
+    private static double LoadOhm(ItemBuild build, Moment now) =>
+        build.SoftStartSeconds > 0 && (now.PoweredSeconds ?? 0) < build.SoftStartSeconds ? double.PositiveInfinity : build.LoadOhm;
+
+    private static void Insulate(Network net, int live, int sink, InsulationBuild of, double moisture, double warmth, double share)
+    {
+        var ohm = of.Ohm / share / (1 + moisture * (1 - warmth));
+        net.Resistor(live, sink, ohm);
+        net.Capacitor(live, sink, of.Farad * share);
+        if (of.SoakFarad <= 0)
+            return;
+        var soaks = net.AddNode();
+        net.Resistor(live, soaks, SoakOhm / share);
+        net.Capacitor(soaks, sink, of.SoakFarad * share);
+    }
+
+    private static (int, int, int) Outlet(Network net, OutletBuild of, int line, int neutral, int earth)
+    {
+        var (l, n, e) = (net.AddNode(), net.AddNode(), net.AddNode());
+        net.Resistor(of.IsCrossed ? neutral : line, l, of.LineOhm);
+        net.Resistor(of.IsCrossed ? line : neutral, n, of.NeutralOhm);
+        net.Resistor(earth, e, of.EarthOhm);
+        return (l, n, e);
+    }
+
+    private static ImmutableArray<int> Part(Network net, PartBuild part, int metal, int live, bool isInternal, bool withBias)
+    {
+        // Behind the barrier: what all connections of the part come from.
+        var inside = net.AddNode();
+        net.Resistor(inside, metal, part.ToMetal.Ohm);
+        net.Capacitor(inside, metal, part.ToMetal.Farad);
+        if (!isInternal)
+        {
+            net.Resistor(inside, live, part.ToLive.Ohm);
+            net.Capacitor(inside, live, part.ToLive.Farad);
         }
+        ImmutableArray<int> connections = [.. part.ConnectionOhm.Select(_ => net.AddNode())];
+        for (var n = 0; n < connections.Length; n++)
+            net.Resistor(inside, connections[n], part.IsConnected ? part.ConnectionOhm[n] : double.PositiveInfinity);
+        if (withBias && part.BiasVolts != 0 && part.IsConnected)
+        {
+            var electronics = net.AddNode();
+            net.Source(electronics, metal, part.BiasVolts);
+            net.Resistor(electronics, connections[0], BiasOhm);
+        }
+        return connections;
     }
 }

@@ -72,7 +72,12 @@ public sealed record DiscardedCard(
     IReadOnlyList<string> Failures
 );
 
-/// <summary>The instrument's display as it moves, and at the end the event to keep.</summary>
+/// <summary>The instrument's display as it moves, and at the end the event to keep. Where it ends without a reading the stream fails with
+/// "[trouble] what to tell the technician", the word being one of <see cref="Instruments.LineTrouble"/>.</summary>
+/// <param name="IsSettled">The display has come to rest.</param>
+/// <param name="LeastSi">The smallest since the start, where the instrument keeps it: an earth path while its flex is moved. Nulled like the
+/// display.</param>
+/// <param name="PathSeen">In a dead test: whether anything is connected between L and N.</param>
 public sealed record LiveReport(
     string Text,
     double? Si,
@@ -80,8 +85,12 @@ public sealed record LiveReport(
     string? Qualifier,
     double Elapsed,
     double Seconds,
+    bool IsSettled,
+    double? LeastSi,
+    double? MostSi,
     double? Mains,
     double? LoadA,
+    bool? PathSeen,
     BenchEvent? Reading
 );
 

@@ -1,11 +1,11 @@
 using System.Runtime.CompilerServices;
 using Microsoft.AspNetCore.SignalR;
+using Osierwand.Core;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 using Osierwand.Instruments;
-using Osierwand.Instruments.Simulation;
 using Osierwand.Server.Demo;
 using Osierwand.Server.Kit;
 using Osierwand.Server.People;
@@ -13,7 +13,14 @@ using Osierwand.Server.People;
 namespace Osierwand.Server.Bench;
 
 /// <summary>Streams the instrument's display to one bench while a step runs. Closing the stream aborts the measurement.</summary>
-public sealed class BenchHub(Rulings rulings, Measurements measurements, InstrumentLine line, Sessions sessions, TimeProvider time) : Hub
+public sealed class BenchHub(
+    Rulings rulings,
+    Measurements measurements,
+    InstrumentLines lines,
+    SimulatedBenches simulated,
+    Sessions sessions,
+    TimeProvider time
+) : Hub
 {
     /// <summary>Runs one step on the connected instrument, if the state of the bench allows it.</summary>
     /// <exception cref="HubException">It may not be started, or the instrument did not deliver; the message is for the
@@ -34,16 +41,9 @@ public sealed class BenchHub(Rulings rulings, Measurements measurements, Instrum
         if (laid.Ruling.Fingerprint != asked.Ruling)
             throw new HubException("The rules or the item changed meanwhile. Nothing was started; the sheet is judged anew.");
         var plan = Allowed(BenchState.Of(laid.Ruling, asked.Events), asked);
-        var equipment = laid.Ruling.Item.Equipment;
-        var request = new MeasurementRequest(
-            plan.Under,
-            plan.TestVoltage?.Value ?? 500,
-            laid.Ruling.Pack.NominalFor(equipment).Value,
-            laid.Ruling.Pack.Hertz,
-            plan.Seconds
-        );
+        var request = laid.Ruling.RequestFor(plan);
         var looked = time.GetTimestamp();
-        await foreach (var report in Reports(laid, request, person, cancel))
+        await foreach (var report in Reports(laid, plan, request, person, cancel))
         {
             if (time.GetElapsedTime(looked) > LookEvery)
             {
@@ -85,17 +85,22 @@ public sealed class BenchHub(Rulings rulings, Measurements measurements, Instrum
     /// <summary>Turns line trouble into words for the technician: an iterator cannot catch around its own yield.</summary>
     private async IAsyncEnumerable<InstrumentReport> Reports(
         Laid laid,
+        PlanStep.Measure plan,
         MeasurementRequest request,
         Worker person,
         [EnumeratorCancellation] CancellationToken cancel
     )
     {
+        var serial = laid.Ruling.Kit?.Serial ?? throw new HubException("No instrument is in hand. Nothing was started.");
         await using var turn =
-            await Spoken(() => line.TakeTurnAsync($"{person.Name} with {laid.Item.Tag}", cancel))
-            ?? throw new HubException($"The instrument is in use: {line.InUseBy ?? "at another bench"}. Nothing was started.");
-        await using var instrument = await Spoken(() =>
-            line.OpenWithAsync(laid.Item.Tag, laid.Ruling.Item.Equipment, laid.Item.RegisteredOn, DemoDefects.For(laid.Item, time), cancel)
-        );
+            await Spoken(() => lines.TakeTurnAsync(serial, $"{person.Name} with {laid.Item.Tag}", cancel))
+            ?? throw new HubException($"The instrument is in use: {lines.InUseBy(serial) ?? "at another bench"}. Nothing was started.");
+        await using var instrument = await Spoken(() => lines.OpenAsync(serial, cancel));
+        await Spoken(async () =>
+        {
+            await simulated.PlugInAsync(laid, plan, cancel);
+            return true;
+        });
         await using var reports = instrument.MeasureAsync(request, cancel).GetAsyncEnumerator(cancel);
         while (await Spoken(async () => await reports.MoveNextAsync()))
             yield return reports.Current;
@@ -109,65 +114,49 @@ public sealed class BenchHub(Rulings rulings, Measurements measurements, Instrum
         }
         catch (InstrumentException trouble)
         {
-            throw new HubException(trouble.Message);
+            throw new HubException($"[{Words.Of(trouble.Trouble)}] {trouble.Message}");
         }
     }
 
     private LiveReport Live(Laid laid, PlanStep.Measure step, MeasureRequest asked, InstrumentReport report, double seconds)
     {
-        var (showing, nullOhm) = (report.Showing, step.Test == Test.EarthContinuity ? laid.Ruling.Kit?.NullOhm ?? 0 : 0);
-        var value = showing.Value;
+        var showing = report.Showing;
+        double? nullOhm = step.Test == Test.EarthContinuity ? laid.Ruling.Kit?.NullOhm ?? 0 : null;
         // The display is nulled as a tester's own would be; the reading keeps raw figure and null apart.
-        var shown = value is { IsBound: false } it ? it with { Number = Math.Round(it.Number - nullOhm / it.Unit.Factor, 6) } : value;
-        var text = Text(shown, showing);
-        var qualifier = value?.Qualifier switch
-        {
-            Qualifier.Above => ">",
-            Qualifier.Below => "<",
-            _ => null,
-        };
-        var reading = report.Reading is null
-            ? null
-            : new ReadingTaken
+        var shown = Nulled(showing.Value, nullOhm);
+        var reading = report.Reading is { } last
+            ? last.AsTaken(step, asked.EventId, time.GetUtcNow(), nullOhm, asked.Point) with
             {
-                Id = asked.EventId,
-                At = time.GetUtcNow(),
-                Step = step.Key,
-                Source = ReadingSource.Instrument,
-                Number = value?.Number,
-                Unit = value?.Unit.Symbol,
-                Qualifier = qualifier,
-                Mains = showing.Mains,
-                LoadA = showing.LoadAmperes,
-                NullOhm = step.Test == Test.EarthContinuity ? nullOhm : null,
-                Ok = showing.Ok,
-                Tripped = showing.Tripped,
-                Point = asked.Point,
-                Note = showing.Ok == false ? "shown by the instrument" : null,
                 With = laid.Ruling.Kit?.Id,
-            };
+            }
+            : null;
         return new(
-            text,
+            Text(shown, showing),
             shown?.Quantity.Si,
-            value is { IsBound: true },
-            qualifier,
+            shown is { IsBound: true },
+            Taking.Sign(shown),
             report.Elapsed,
             seconds,
+            report.IsSettled,
+            Nulled(showing.Least, nullOhm)?.Quantity.Si,
+            Nulled(showing.Most, nullOhm)?.Quantity.Si,
             showing.Mains,
             showing.LoadAmperes,
+            showing.PathSeen,
             reading
         );
     }
 
+    private static Measured? Nulled(Measured? value, double? nullOhm) =>
+        value is { IsBound: false } it && nullOhm is { } ohm ? it with { Number = Math.Round(it.Number - ohm / it.Unit.Factor, 6) } : value;
+
     private static string Text(Measured? shown, InstrumentReading showing) =>
         shown?.ToString()
-        ?? (
-            showing.Ok is { } ok
-                ? ok
-                    ? "good"
-                    : "bad"
-                : showing.Tripped == false
-                    ? "no trip"
-                    : ""
-        );
+        ?? (showing.Ok, showing.Tripped) switch
+        {
+            (true, _) => "good",
+            (false, _) => "bad",
+            (_, false) => "no trip",
+            _ => "",
+        };
 }

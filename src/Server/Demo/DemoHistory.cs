@@ -9,6 +9,7 @@ using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Records;
 using Osierwand.Core.Standards;
+using Osierwand.Instruments;
 using Osierwand.Instruments.Simulation;
 using Osierwand.Server.Bench;
 using Osierwand.Server.Schedule;
@@ -25,6 +26,9 @@ namespace Osierwand.Server.Demo;
 internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Person> people)
 {
     private const double NullOhm = DemoKit.NullOhm;
+
+    /// <summary>Long enough for a reading to come to rest; five years of it are made at a start.</summary>
+    private const double Moments = 0.5;
     private static readonly string[] Remarks =
     [
         "Plug re-made, retested.",
@@ -32,8 +36,6 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
         "Element replaced.",
         "Switch cleaned and tightened.",
     ];
-
-    private readonly Analyser analyser = new(dice) { TestLeadOhms = NullOhm };
 
     /// <param name="seasonal">The site is walked at this time of the year, so that its items fall due now.</param>
     public RegisterItem NewItem(Client client, Site site, DemoRoom room, DemoModel model, string tag, bool seasonal) =>
@@ -96,12 +98,12 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
         return lived;
     }
 
-    private (int? Bad, Defect Defect, NotTestedReason? Reason) Mishap(RegisterItem item) =>
+    private (int? Bad, Fault Fault, NotTestedReason? Reason) Mishap(RegisterItem item) =>
         dice.NextDouble() switch
         {
-            < 0.035 => (dice.Next(100), Defect.None, null),
-            < 0.06 => (null, DemoDefects.Suited(item.Equipment, dice.Next(100)), null),
-            < 0.075 => (null, Defect.None, dice.NextDouble() < 0.5 ? NotTestedReason.InUse : NotTestedReason.NotFound),
+            < 0.035 => (dice.Next(100), Fault.None, null),
+            < 0.06 => (null, DemoFaults.Suited(item.Equipment, dice.Next(100)), null),
+            < 0.075 => (null, Fault.None, dice.NextDouble() < 0.5 ? NotTestedReason.InUse : NotTestedReason.NotFound),
             _ => default,
         };
 
@@ -110,7 +112,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
         Client client,
         DemoRounds rounds,
         DateOnly day,
-        (int? Bad, Defect Defect, NotTestedReason? Reason) mishap,
+        (int? Bad, Fault Fault, NotTestedReason? Reason) mishap,
         List<(Inspection Inspection, InspectionRecord Record)> before,
         string? remarks
     )
@@ -121,7 +123,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
         var ruling = Rule(item, client, rounds.Site, round, person, day, before);
         var session = new BenchSession(ruling, []);
         if (mishap.Reason is null)
-            Work(session, item, ruling, at, day, mishap.Bad, mishap.Defect);
+            Work(session, item, ruling, at, day, mishap.Bad, mishap.Fault);
         var state = session.State;
         var kind =
             mishap.Reason is not null ? EndKind.NotTested
@@ -249,9 +251,9 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
 
     /// <summary>Does the work as a technician would, step by step as the engine offers them, until something fails or all is
     /// done.</summary>
-    private void Work(BenchSession session, RegisterItem item, Ruling ruling, DateTimeOffset from, DateOnly day, int? bad, Defect defect)
+    private void Work(BenchSession session, RegisterItem item, Ruling ruling, DateTimeOffset from, DateOnly day, int? bad, Fault fault)
     {
-        var hidden = HiddenState.Of(item.Equipment, item.Tag, item.RegisteredOn, day).With(defect);
+        var onBench = new PluggedIn(item.Tag, ItemMaking.Of(item.Equipment, item.Tag, item.RegisteredOn, day).With(fault));
         var at = from;
         string? last = null;
         while (session.State is { HasFailed: false, Current: { } key } state)
@@ -260,7 +262,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
                 throw new InvalidOperationException($"The demo inspection of {item.Name} does not get past {key}.");
             last = key;
             at = at.AddSeconds(dice.Next(25, 100));
-            foreach (var it in Done(state.Sheet.Find(key)!, state, ruling, hidden, at, bad))
+            foreach (var it in Done(state.Sheet.Find(key)!, state, ruling, onBench, at, bad))
                 session.Append(it);
         }
         if (session.State.Isolation.IsLocked)
@@ -284,14 +286,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
             );
     }
 
-    private IEnumerable<BenchEvent> Done(
-        SheetStep step,
-        BenchState state,
-        Ruling ruling,
-        HiddenState hidden,
-        DateTimeOffset at,
-        int? bad
-    ) =>
+    private IEnumerable<BenchEvent> Done(SheetStep step, BenchState state, Ruling ruling, PluggedIn onBench, DateTimeOffset at, int? bad) =>
         step is SheetStep.Dead dead
             ? state.Isolation.Pairs.Select(
                 (pair, n) =>
@@ -304,9 +299,9 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
                         Volts = 0,
                     }
             )
-            : [One(step, ruling, hidden, at, bad)];
+            : [One(step, ruling, onBench, at, bad)];
 
-    private BenchEvent One(SheetStep step, Ruling ruling, HiddenState hidden, DateTimeOffset at, int? bad) =>
+    private BenchEvent One(SheetStep step, Ruling ruling, PluggedIn onBench, DateTimeOffset at, int? bad) =>
         step switch
         {
             SheetStep.Prove => new IndicatorProved
@@ -330,7 +325,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
                 Source = ReadingSource.Typed,
                 Ok = true,
             },
-            SheetStep.Measure measure => Take(measure.Plan, ruling, hidden, at),
+            SheetStep.Measure measure => Take(measure.Plan, ruling, onBench, at),
             _ => new Confirmed
             {
                 Id = NewId(),
@@ -352,34 +347,12 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
             ),
         ];
 
-    private ReadingTaken Take(PlanStep.Measure step, Ruling ruling, HiddenState hidden, DateTimeOffset at)
+    private ReadingTaken Take(PlanStep.Measure step, Ruling ruling, PluggedIn onBench, DateTimeOffset at)
     {
-        var shown = analyser.Measure(
-            hidden,
-            new(step.Under, step.TestVoltage?.Value ?? 500, ruling.Pack.NominalFor(ruling.Item.Equipment).Value, ruling.Pack.Hertz)
-        );
-        return new()
-        {
-            Id = NewId(),
-            At = at,
-            Step = step.Key,
-            Source = ReadingSource.Instrument,
-            Number = shown.Value?.Number,
-            Unit = shown.Value?.Unit.Symbol,
-            Qualifier = shown.Value?.Qualifier switch
-            {
-                Qualifier.Above => ">",
-                Qualifier.Below => "<",
-                _ => null,
-            },
-            Ok = shown.Ok,
-            Tripped = shown.Tripped,
-            Mains = shown.Mains,
-            LoadA = shown.LoadAmperes,
-            NullOhm = step.Test == Test.EarthContinuity ? NullOhm : null,
-            Note = shown.Ok == false ? "shown by the instrument" : null,
-            Seal = "simulated history",
-        };
+        // Reset after each trip, as the sheet asks.
+        onBench.IsRcdClosed = true;
+        var shown = Measuring.Whole(ruling.RequestFor(step) with { Seconds = Moments }, onBench, dice);
+        return shown.Reading.AsTaken(step, NewId(), at, NullOhm) with { Seal = "simulated history" };
     }
 
     private Guid NewId()

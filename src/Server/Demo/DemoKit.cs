@@ -4,6 +4,7 @@ using Osierwand.Core.Bench;
 using Osierwand.Core.Competences;
 using Osierwand.Core.Kit;
 using Osierwand.Core.Standards;
+using Osierwand.Instruments.Simulation;
 using Osierwand.Server.Kit;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
@@ -31,14 +32,19 @@ internal static class DemoKit
         new(Guid.Empty, KitKind.ProvingUnit, "Proving unit 1", null, null, KitFitness.Fit, null, null),
     ];
 
+    /// <summary>Its maker states of it what it says of itself on its line.</summary>
     private static readonly StatedAccuracy[] Analyser =
     [
-        new(Test.EarthContinuity, 3, 2, 0.001, "ohm", 0, 2, 0.2),
-        new(Test.EarthContinuity, 3, 2, 0.01, "ohm", 2, 20, 0.2),
-        new(Test.Insulation, 5, 2, 0.01, "Mohm", 0, 50),
-        new(Test.Insulation, 10, 2, 1, "Mohm", 50, 500),
-        new(Test.Leakage, 3, 2, 1, "uA", 0, 20_000),
-        new(Test.RcdTrip, 1, 2, 1, "ms", 0, 2_000),
+        .. Ranges.All.Select(range => new StatedAccuracy(
+            range.Test,
+            range.Percent,
+            range.Digits,
+            range.Step,
+            range.Unit.Symbol,
+            range.From,
+            range.To,
+            range.TestAmperes
+        )),
     ];
 
     /// <summary>A meter of the coarse kind: good for a board, too coarse for an earth limit of a tenth of an ohm.</summary>

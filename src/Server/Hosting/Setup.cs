@@ -13,6 +13,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using Npgsql;
 using Osierwand.Server.Bench;
+using Osierwand.Server.Demo;
 using Osierwand.Server.Kit;
 using Osierwand.Server.Outlets;
 using Osierwand.Server.People;
@@ -43,6 +44,7 @@ internal static class Setup
             return db;
         });
         services.AddSingleton(_ => NpgsqlDataSource.Create(connection));
+        services.Configure<InstrumentOptions>(builder.Configuration.GetSection("Instruments"));
         services.Configure<SimulatorOptions>(builder.Configuration.GetSection("Simulator"));
         services.Configure<DemoOptions>(builder.Configuration.GetSection("Demo"));
         services.Configure<BookOptions>(builder.Configuration.GetSection("Books"));
@@ -54,7 +56,8 @@ internal static class Setup
         services.AddScoped<OutletBook>();
         services.AddScoped<Measurements>();
         services.AddScoped<Trail>();
-        services.AddSingleton<InstrumentLine>();
+        services.AddSingleton<InstrumentLines>();
+        services.AddSingleton<SimulatedBenches>();
         services.AddSingleton<HeadKey>();
         services.AddSingleton<Anchors>();
         services.AddSingleton<HeadSigner>();

@@ -11,7 +11,7 @@ using Osierwand.Store.Entities;
 namespace Osierwand.Server.Kit;
 
 /// <summary>What a person has in hand today, as it goes into every ruling.</summary>
-public sealed class KitAtHand(OsierwandDb db, InstrumentLine line, TimeProvider time)
+public sealed class KitAtHand(OsierwandDb db, InstrumentLines lines, TimeProvider time)
 {
     internal static readonly JsonSerializerOptions Stored = new(JsonSerializerDefaults.Web)
     {
@@ -34,8 +34,8 @@ public sealed class KitAtHand(OsierwandDb db, InstrumentLine line, TimeProvider 
             .ToListAsync(cancel);
         if (items.FirstOrDefault(it => it.Kind == KitKind.Instrument) is not { } instrument)
             return KitInHand.NotChosen;
-        var identity = await line.IdentityAsync(cancel);
-        var isConnected = identity is not null && identity.Serial == instrument.Serial;
+        var identity = await lines.IdentityAsync(instrument.Serial, cancel);
+        var isConnected = identity is not null;
         var lead = items.FirstOrDefault(it => it.Kind == KitKind.TestLead);
         var standing = StandingOf(instrument, rules);
         return new(
@@ -65,6 +65,21 @@ public sealed class KitAtHand(OsierwandDb db, InstrumentLine line, TimeProvider 
             NullsItself = instrument.NullsItself,
             Warning = standing.Warnings.IsEmpty ? null : string.Join(" ", standing.Warnings),
         };
+    }
+
+    /// <summary>Of the instrument that a lead is nulled on: the one chosen for today that is on a line, or, where none was chosen, the only
+    /// one there is.</summary>
+    internal async Task<string?> SerialInHandAsync(Guid person, CancellationToken cancel)
+    {
+        var connected = (await lines.ConnectedAsync(cancel)).Select(it => it.Serial).ToArray();
+        var chosen = await (
+            from day in db.KitsOfDay
+            from item in db.Kit
+            where day.PersonId == person && day.Items.Contains(item.Id) && item.Kind == KitKind.Instrument
+            orderby day.At descending
+            select item.Serial
+        ).ToListAsync(cancel);
+        return chosen.Find(connected.Contains) ?? (connected.Length == 1 ? connected[0] : null);
     }
 
     internal KitStanding StandingOf(KitItem it, Thresholds rules) =>

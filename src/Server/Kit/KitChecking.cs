@@ -119,7 +119,8 @@ internal static class KitChecking
         NullLead sent,
         OsierwandDb db,
         Trail trail,
-        InstrumentLine line,
+        KitAtHand hand,
+        InstrumentLines lines,
         ClaimsPrincipal user,
         TimeProvider time,
         CancellationToken cancel
@@ -129,7 +130,9 @@ internal static class KitChecking
             return Refusals.NotFound("test lead");
         if (sent.Reason?.Length > 300)
             return Refusals.Invalid("The null was not taken.", new Fault("reason", "At most 300 characters."));
-        var measured = sent.Text is { } text ? Typed(text) : await MeasuredAsync(line, cancel);
+        var measured = sent.Text is { } text
+            ? Typed(text)
+            : await MeasuredAsync(await hand.SerialInHandAsync(user.Id(), cancel), lines, cancel);
         if (measured.Fault is { } fault)
             return fault.Path == "inUse"
                 ? Refusals.Of(StatusCodes.Status409Conflict, "The null was not taken.", fault.Message)
@@ -183,12 +186,17 @@ internal static class KitChecking
             : new Fault("text", $"A null lies between 0 and {MostOhms} ohm; this lead is open, or the figure is another's.");
     }
 
-    private static async Task<Result<Ohms>> MeasuredAsync(InstrumentLine line, CancellationToken cancel)
+    private static async Task<Result<Ohms>> MeasuredAsync(string? serial, InstrumentLines lines, CancellationToken cancel)
     {
-        await using var turn = await line.TakeTurnAsync("its lead is nulled", cancel);
+        if (serial is null)
+            return new Fault("text", "No instrument in your hands is on a line: short the lead on its post and type what it shows.");
+        await using var turn = await lines.TakeTurnAsync(serial, "its lead is nulled", cancel);
         if (turn is null)
-            return new Fault("inUse", $"The instrument is in use: {line.InUseBy ?? "at another bench"}. Null the lead when it is free.");
-        await using var conversation = await line.OpenAsync(cancel);
+            return new Fault(
+                "inUse",
+                $"The instrument is in use: {lines.InUseBy(serial) ?? "at another bench"}. Null the lead when it is free."
+            );
+        await using var conversation = await lines.OpenAsync(serial, cancel);
         return await conversation.NullAsync(cancel);
     }
 

@@ -38,7 +38,7 @@ internal static class KitEndpoints
     private static async Task<Ok<KitPage>> Page(
         OsierwandDb db,
         KitAtHand hand,
-        InstrumentLine line,
+        InstrumentLines lines,
         ClaimsPrincipal user,
         TimeProvider time,
         CancellationToken cancel
@@ -47,7 +47,7 @@ internal static class KitEndpoints
         var rules = await HousePacks.RulesAsync(db, cancel);
         var day = await db.KitsOfDay.AsNoTracking().FirstOrDefaultAsync(it => it.PersonId == user.Id(), cancel);
         var holds = day is not null && day.At > time.GetUtcNow() - rules.KitKeeps;
-        var identity = await line.IdentityAsync(cancel);
+        var connected = (await lines.ConnectedAsync(cancel)).Select(it => it.Serial).ToHashSet();
         var items = await db.Kit.AsNoTracking().Where(it => it.RetiredAt == null).ToListAsync(cancel);
         return TypedResults.Ok(
             new KitPage(
@@ -55,7 +55,7 @@ internal static class KitEndpoints
                     .. items
                         .OrderBy(it => it.Kind)
                         .ThenBy(it => it.Name, StringComparer.OrdinalIgnoreCase)
-                        .Select(it => CardOf(it, hand, rules, identity?.Serial, holds && day!.Items.Contains(it.Id), time)),
+                        .Select(it => CardOf(it, hand, rules, connected, holds && day!.Items.Contains(it.Id), time)),
                 ],
                 holds ? day!.At + rules.KitKeeps : null,
                 day?.Items ?? [],
@@ -64,7 +64,14 @@ internal static class KitEndpoints
         );
     }
 
-    internal static KitCard CardOf(KitItem it, KitAtHand hand, Thresholds rules, string? onTheLine, bool isToday, TimeProvider time)
+    internal static KitCard CardOf(
+        KitItem it,
+        KitAtHand hand,
+        Thresholds rules,
+        IReadOnlyCollection<string> onALine,
+        bool isToday,
+        TimeProvider time
+    )
     {
         var (standing, lead) = (hand.StandingOf(it, rules), KitAtHand.NullOf(it));
         return new(
@@ -88,7 +95,7 @@ internal static class KitEndpoints
             lead is { } taken ? Core.Quantities.QuantityText.Show(taken.Value) : null,
             it.NulledAt,
             it.Kind == KitKind.TestLead && (lead?.IsStale(time.GetUtcNow(), rules) ?? true),
-            it.Kind == KitKind.Instrument && onTheLine is not null && onTheLine == it.Serial,
+            it.Kind == KitKind.Instrument && onALine.Contains(it.Serial),
             isToday
         );
     }
@@ -97,7 +104,7 @@ internal static class KitEndpoints
         Guid kitId,
         OsierwandDb db,
         KitAtHand hand,
-        InstrumentLine line,
+        InstrumentLines lines,
         ClaimsPrincipal user,
         TimeProvider time,
         CancellationToken cancel
@@ -129,7 +136,7 @@ internal static class KitEndpoints
             .ToListAsync(cancel);
         return TypedResults.Ok(
             new KitSheet(
-                CardOf(it, hand, rules, (await line.IdentityAsync(cancel))?.Serial, isToday, time),
+                CardOf(it, hand, rules, [.. (await lines.ConnectedAsync(cancel)).Select(it => it.Serial)], isToday, time),
                 KitEditing.DetailsOf(it),
                 BeforeUse.PointsOf(it.Kind, rules),
                 it.Kind == KitKind.Instrument ? await BoxesAsync(db, hand, it, rules, cancel) : [],

@@ -1,11 +1,13 @@
 using System.Globalization;
+using System.IO.Hashing;
 using System.Text;
 
-namespace Osierwand.Instruments.Protocol;
+namespace Osierwand.Instruments.Line;
 
 /// <summary>
-/// One line of the instrument protocol: <c>7 START test=earthContinuity seconds=3</c>. A number that pairs question and answer, a word,
-/// and named values; a value with blanks stands in double quotes. docs/protocol.md describes the whole conversation.
+/// One line of the instrument protocol: <c>7 START test=earthContinuity seconds=3 check=5d0a1c44</c>. A number that pairs question and
+/// answer, a word, and named values; a value with blanks stands in double quotes. The last is the CRC-32 of all before it: a line with one
+/// digit changed would otherwise be a reading. docs/protocol.md describes the whole conversation.
 /// </summary>
 public sealed record Message(int Number, string Word, IReadOnlyDictionary<string, string> Values)
 {
@@ -38,6 +40,11 @@ public sealed record Message(int Number, string Word, IReadOnlyDictionary<string
             _ => null,
         };
 
+    private const string CheckName = " check=";
+
+    /// <summary>A line's text with its check.</summary>
+    public static string Checked(string text) => $"{text}{CheckName}{Crc32.HashToUInt32(Encoding.UTF8.GetBytes(text)):x8}";
+
     /// <summary>The line without its line feed.</summary>
     public override string ToString()
     {
@@ -47,14 +54,20 @@ public sealed record Message(int Number, string Word, IReadOnlyDictionary<string
                 .Append(name)
                 .Append('=')
                 .Append(value.Length > 0 && value.All(it => it > ' ' && it != '"') ? value : $"\"{value.Replace('"', '\'')}\"");
-        return line.ToString();
+        return Checked(line.ToString());
     }
 
     /// <returns>Null for anything that is not a message.</returns>
-    public static Message? Parse(string line)
+    public static Message? Parse(string line) =>
+        line.Length <= LongestLine
+        && !line.Any(char.IsControl)
+        && line.LastIndexOf(CheckName, StringComparison.Ordinal) is > 0 and var end
+        && Checked(line[..end]) == line
+            ? Read(line[..end])
+            : null;
+
+    private static Message? Read(string line)
     {
-        if (line.Length > LongestLine || line.Any(char.IsControl))
-            return null;
         var first = line.IndexOf(' ');
         if (first < 1 || !int.TryParse(line.AsSpan(0, first), NumberStyles.None, CultureInfo.InvariantCulture, out var number))
             return null;
@@ -70,10 +83,13 @@ public sealed record Message(int Number, string Word, IReadOnlyDictionary<string
             if (equals <= at)
                 return null;
             var name = rest[at..equals];
+            // Said twice it means nothing: a line that lost its line feed runs into the next.
+            if (name.Contains(' ') || values.ContainsKey(name))
+                return null;
             if (equals + 1 < rest.Length && rest[equals + 1] == '"')
             {
                 var close = rest.IndexOf('"', equals + 2);
-                if (close < 0)
+                if (close < 0 || (close + 1 < rest.Length && rest[close + 1] != ' '))
                     return null;
                 values[name] = rest[(equals + 2)..close];
                 at = close + 2;

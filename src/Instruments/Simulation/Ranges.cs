@@ -1,0 +1,41 @@
+using System.Collections.Immutable;
+using Osierwand.Core.Quantities;
+using Osierwand.Core.Standards;
+
+namespace Osierwand.Instruments.Simulation;
+
+/// <summary>What the simulated analyser can show: its ranges, with their steps and stated accuracy, and its ends.</summary>
+public static class Ranges
+{
+    public static readonly ImmutableArray<InstrumentRange> All =
+    [
+        new(Test.EarthContinuity, 0, 3, 0.001, Unit.Ohm, 3, 2, TestAmperes: 0.2),
+        new(Test.EarthContinuity, 3, 24, 0.01, Unit.Ohm, 3, 2, TestAmperes: 0.2),
+        new(Test.Insulation, 0.01, 60, 0.01, Unit.Megohm, 5, 2),
+        new(Test.Insulation, 60, 640, 1, Unit.Megohm, 10, 2),
+        new(Test.Leakage, 0, 900, 1, Unit.Microampere, 3, 2),
+        new(Test.Leakage, 0.9, 18, 0.01, Unit.Milliampere, 3, 2),
+        new(Test.RcdTrip, 1, 2000, 1, Unit.Millisecond, 1, 2),
+    ];
+
+    /// <summary>As the display shows it: in the first range that holds it, or as a bound where none does.</summary>
+    /// <param name="si">In the SI unit; a resistance may be a little below nothing, and infinite.</param>
+    public static Measured Show(Test test, double si)
+    {
+        InstrumentRange? last = null;
+        foreach (var range in All)
+        {
+            if (range.Test != test)
+                continue;
+            var value = si / range.Unit.Factor;
+            if (last is null && value < range.From && range.From > 0)
+                return new(range.From, range.Unit, Qualifier.Below);
+            if (value <= range.To)
+                return new(Math.Round(Math.Round(value / range.Step) * range.Step, 6), range.Unit);
+            last = range;
+        }
+        return last is null
+            ? throw new ArgumentOutOfRangeException(nameof(test), test, "It has no range.")
+            : new(last.To, last.Unit, Qualifier.Above);
+    }
+}

@@ -1,0 +1,76 @@
+using Osierwand.Core.Bench;
+using Osierwand.Core.Planning;
+using Osierwand.Core.Quantities;
+using Osierwand.Core.Standards;
+
+namespace Osierwand.Instruments;
+
+/// <summary>How what an instrument shows becomes what was read at a step: in one place, for the bench, its history and its tests.</summary>
+public static class Taking
+{
+    /// <param name="id">Of the event.</param>
+    /// <param name="nullOhm">Of the test lead; taken off an earth reading by the judge, never here.</param>
+    /// <param name="point">Where the probe sat, when a step is measured at several points.</param>
+    public static ReadingTaken AsTaken(
+        this InstrumentReading shown,
+        PlanStep.Measure step,
+        Guid id,
+        DateTimeOffset at,
+        double? nullOhm,
+        string? point = null
+    )
+    {
+        var isEarth = step.Test == Test.EarthContinuity;
+        // Of a flex that was moved the largest counts, also where it left the range for a moment.
+        var value = isEarth ? shown.Most ?? shown.Value : shown.Value;
+        return new()
+        {
+            Id = id,
+            At = at,
+            Step = step.Key,
+            Source = ReadingSource.Instrument,
+            Number = value?.Number,
+            Unit = value?.Unit.Symbol,
+            Qualifier = Sign(value),
+            Lowest =
+                value is { IsBound: false } largest && shown.Least is { IsBound: false } least
+                    ? Math.Round(least.Quantity.Si / largest.Unit.Factor, 6)
+                    : null,
+            PathSeen = shown.PathSeen,
+            Mains = shown.Mains,
+            LoadA = shown.LoadAmperes,
+            NullOhm = isEarth ? nullOhm : null,
+            Ok = shown.Ok,
+            Found = shown.Found,
+            Tripped = shown.Tripped,
+            Point = point,
+            Note = shown.Ok == false ? "shown by the instrument" : null,
+        };
+    }
+
+    /// <summary>What the instrument is asked for at a step of this ruling.</summary>
+    public static MeasurementRequest RequestFor(this Ruling ruling, PlanStep.Measure step)
+    {
+        var equipment = ruling.Item.Equipment;
+        return new(
+            step.Under,
+            Core.Outlets.OutletSupply.For(equipment, ruling.Pack) with
+            {
+                NominalV = ruling.Pack.NominalFor(equipment).Value,
+            },
+            ruling.Pack.Hertz,
+            step.TestVoltage?.Value ?? 500,
+            step.Seconds,
+            equipment.Rcd?.Value
+        );
+    }
+
+    /// <summary>The sign of a bound; null where it is a value.</summary>
+    public static string? Sign(Measured? value) =>
+        value?.Qualifier switch
+        {
+            Qualifier.Above => ">",
+            Qualifier.Below => "<",
+            _ => null,
+        };
+}
