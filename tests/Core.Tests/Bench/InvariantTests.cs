@@ -89,7 +89,7 @@ public class InvariantTests
 
     private static void Happen(OnTheBench bench, int number)
     {
-        var (kind, more) = (number % 20, number / 20);
+        var (kind, more) = (number % 24, number / 24);
         var state = bench.State;
         var step = state.Sheet.Steps[more % state.Sheet.Steps.Length];
         var earlier = bench.Events.Count == 0 ? Guid.NewGuid() : bench.Events[more % bench.Events.Count].Id;
@@ -168,6 +168,50 @@ public class InvariantTests
                 break;
             case 16:
                 IsolationTests.Happen(bench, more);
+                break;
+            case 20:
+                StrangeReadingTests.Measured(
+                    bench,
+                    step.Key,
+                    (more % 7) * 0.3,
+                    more % 3 == 0 ? "ohm"
+                        : more % 3 == 1 ? "Mohm"
+                        : "uA",
+                    it =>
+                        it with
+                        {
+                            PathSeen = more % 2 == 0,
+                            LoadA = more % 5 == 0 ? 0 : null,
+                            Lowest = (more % 4) * 0.2,
+                            Mains = more % 6 == 0 ? 230 : null,
+                        }
+                );
+                break;
+            case 21:
+                bench.Happens(next => new PathExplained
+                {
+                    Id = next.Id,
+                    At = next.At,
+                    Target = earlier,
+                    Words = more % 5 == 0 ? "" : "soft starter",
+                });
+                break;
+            case 22:
+                bench.Happens(next => new CauseTried
+                {
+                    Id = next.Id,
+                    At = next.At,
+                    Signature = "earth-open",
+                    Words = "clip moved",
+                });
+                break;
+            case 23:
+                bench.Happens(next => new MainsLost
+                {
+                    Id = next.Id,
+                    At = next.At,
+                    Step = step.Key,
+                });
                 break;
             default:
                 bench.PassTheRest();
