@@ -91,7 +91,12 @@ public class SignatureTests
             var sheet = Sheet(Things.Pc);
             var trouble = await Should.ThrowAsync<InstrumentException>(() => shop.Measure(sheet, Current));
             if (trouble.Trouble == LineTrouble.SupplyLost)
-                sheet.Happens(next => new MainsLost { Id = next.Id, At = next.At, Step = Current });
+                sheet.Happens(next => new MainsLost
+                {
+                    Id = next.Id,
+                    At = next.At,
+                    Step = Current,
+                });
             return sheet;
         },
         ["negative"] = async shop =>
@@ -138,13 +143,15 @@ public class SignatureTests
     public async Task Sound_items_show_nothing_strange()
     {
         await using var shop = await Workshop.OpenAsync();
-        foreach (var (item, steps) in new[]
-        {
-            (Things.Kettle, new[] { Earth, Insulation, Current }),
-            (Things.Pc, [Earth, Insulation]),
-            (Things.Drill, ["insulation/mainsToAccessible"]),
-            (Things.CordSet, [Earth, Insulation, "polarity", "wiring"]),
-        })
+        foreach (
+            var (item, steps) in new[]
+            {
+                (Things.Kettle, new[] { Earth, Insulation, Current }),
+                (Things.Pc, [Earth, Insulation]),
+                (Things.Drill, ["insulation/mainsToAccessible"]),
+                (Things.CordSet, [Earth, Insulation, "polarity", "wiring"]),
+            }
+        )
         {
             var sheet = await On(shop, item, Fault.None, steps);
             sheet.View.Telling.Select(it => it.Id).ShouldBeEmpty(Shown(sheet));

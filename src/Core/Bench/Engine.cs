@@ -5,6 +5,7 @@ using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
 using Osierwand.Core.Outlets;
 using Osierwand.Core.Planning;
+using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Bench;
 
@@ -95,6 +96,7 @@ public sealed partial record BenchState
                 PathExplained path => Explain(path),
                 CauseTried cause => Keep(cause),
                 MainsLost lost => Keep(lost),
+                LeakageMethodChosen method => Choose(method),
                 OutletChecked outlet => CheckOutlet(outlet),
                 OutletKept kept => Keep(kept),
                 TakenOver taken => Continue(taken),
@@ -417,6 +419,15 @@ public sealed partial record BenchState
             return null;
         }
 
+        private string? Choose(LeakageMethodChosen it)
+        {
+            if (string.IsNullOrWhiteSpace(it.Reason) || TooLong(it.Reason) is not null)
+                return "Say in a few words why leakage is measured that way.";
+            return LeakageChoice.Refusal(ruling, it.Leakage) is { } why
+                ? why
+                : Rule(it, now => now with { Policy = now.Policy with { Leakage = it.Leakage }, LeakageReason = it.Reason.Trim() });
+        }
+
         private string? Scope(ScopeChosen it)
         {
             if (Scopes.Refusal(ruling, it.Scope) is { } why)
@@ -424,6 +435,29 @@ public sealed partial record BenchState
             return Rule(it, now => now with { Scope = it.Scope });
         }
     }
+}
+
+/// <summary>By which method the leakage of one item may be measured.</summary>
+public static class LeakageChoice
+{
+    /// <summary>Powered or alternative; a client's choice to do without is not made at the bench.</summary>
+    public static readonly ImmutableArray<LeakagePolicy> OnOffer = [LeakagePolicy.Powered, LeakagePolicy.Alternative];
+
+    /// <returns>Null where there is nothing to choose: no leakage of its mains is asked for.</returns>
+    public static LeakagePolicy? Of(Ruling ruling) =>
+        ruling.Pack.Scope == PackScope.Appliances
+        && Planner
+            .Of(ruling.Pack, ruling.Item.Equipment, new() { Leakage = LeakagePolicy.Powered }, ruling.Scope)
+            .Steps.Any(step => step.Test == Test.Leakage)
+            ? ruling.Policy.Leakage
+            : null;
+
+    public static string? Refusal(Ruling ruling, LeakagePolicy to) =>
+        Of(ruling) is null ? "No leakage is measured of this item."
+        : !OnOffer.Contains(to) ? "That is the client's choice."
+        : to == LeakagePolicy.Alternative && ruling.Item.Equipment.SwitchHidesMains
+            ? "Behind an electronic switch the alternative method does not reach the mains part: it is measured powered."
+        : null;
 }
 
 /// <summary>Which scopes an item may be inspected under.</summary>

@@ -63,6 +63,7 @@ public enum NotTestedReason
 [JsonDerivedType(typeof(PathExplained), "pathExplained")]
 [JsonDerivedType(typeof(CauseTried), "causeTried")]
 [JsonDerivedType(typeof(MainsLost), "mainsLost")]
+[JsonDerivedType(typeof(LeakageMethodChosen), "leakageMethodChosen")]
 [JsonDerivedType(typeof(OutletChecked), "outletChecked")]
 [JsonDerivedType(typeof(OutletKept), "outletKept")]
 public abstract record BenchEvent
@@ -151,6 +152,13 @@ public sealed record CauseTried : BenchEvent
     /// <summary>Number of the signature.</summary>
     public required string Signature { get; init; }
     public required string Words { get; init; }
+}
+
+/// <summary>This item's leakage is measured otherwise than its client has it: without mains at hand, or with it after all.</summary>
+public sealed record LeakageMethodChosen : BenchEvent
+{
+    public required LeakagePolicy Leakage { get; init; }
+    public required string Reason { get; init; }
 }
 
 /// <summary>The mains went away while the item was powered: the building's residual-current device tripped.</summary>

@@ -47,6 +47,21 @@ public static class PhrasesOnOffer
 
     private static readonly string[] IsolateAgain = ["To measure again", "Wrong circuit", "I was called away", "Not going on"];
 
+    private static readonly string[] LeakageReasons =
+    [
+        "No mains at hand",
+        "It must not be started here",
+        "Its outlet was found wrong",
+        "The maker asks for it",
+    ];
+    private static readonly string[] PathOpen =
+    [
+        "Soft starter, it closes when it runs",
+        "Relay, it closes when it runs",
+        "Electronic control",
+        "Thermostat, it is warm enough",
+    ];
+
     public static Phrases Of(Ruling ruling)
     {
         var say = ruling.Pack.Dialect;
@@ -69,7 +84,10 @@ public static class PhrasesOnOffer
             [.. PackLibrary.All.Where(pack => pack.Id != ruling.PackId).Select(pack => new Choice(pack.Id, pack.ShortName))],
             [.. Enum.GetValues<IndicatorKind>().Select(it => new Choice(Words.Of(it), Text(it), SafeIsolation.Refusal(it)))],
             [.. Enum.GetValues<ProvingSource>().Select(it => new Choice(Words.Of(it), Text(it)))],
-            IsolateAgain
+            IsolateAgain,
+            [.. LeakageChoice.OnOffer.Select(it => new Choice(Words.Of(it), Text(it), LeakageChoice.Refusal(ruling, it)))],
+            say.Say(LeakageReasons),
+            say.Say(PathOpen)
         );
     }
 
@@ -119,6 +137,14 @@ public static class PhrasesOnOffer
         };
 
     public static string Text(School it) => it == School.Meter ? "Meter, two probes" : "Appliance tester";
+
+    public static string Text(LeakagePolicy policy) =>
+        policy switch
+        {
+            LeakagePolicy.Powered => "Powered, on mains",
+            LeakagePolicy.Alternative => "Alternative, not powered",
+            _ => "Not measured",
+        };
 
     public static string Text(Evaluation it) =>
         it switch

@@ -255,6 +255,9 @@ public sealed record Ruling
     public DecisionRule DecisionRule { get; init; }
     public Scope Scope { get; init; }
     public School School { get; init; }
+
+    /// <summary>Why this item's leakage is measured otherwise than its client has it; null where it is not.</summary>
+    public string? LeakageReason { get; init; }
     public KitInHand? Kit { get; init; }
     public required Worker Technician { get; init; }
 

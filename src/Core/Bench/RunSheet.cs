@@ -140,8 +140,16 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
 {
     public SheetStep? Find(string key) => Steps.FirstOrDefault(step => step.Key == key);
 
-    public static RunSheet Of(Ruling ruling) =>
-        Of(ruling.Pack, ruling.Item.Equipment, ruling.Policy, ruling.Scope, ruling.School, ruling.Look);
+    public static RunSheet Of(Ruling ruling)
+    {
+        var sheet = Of(ruling.Pack, ruling.Item.Equipment, ruling.Policy, ruling.Scope, ruling.School, ruling.Look);
+        return ruling.LeakageReason is not { } reason
+            ? sheet
+            : sheet with
+            {
+                Remarks = sheet.Remarks.Add($"Leakage of this item: {PhrasesOnOffer.Text(ruling.Policy.Leakage)}. {reason}."),
+            };
+    }
 
     /// <summary>As it would be laid down: a round is planned by it before anything lies on the bench.</summary>
     public static RunSheet Of(RulePack pack, Item item, Policy policy, Scope scope, School school, HouseLook? look = null)

@@ -34,6 +34,7 @@ internal static class SheetCards
             ItemText.Fields(item, ruling.Basis),
             ruling.Scope,
             ruling.School,
+            LeakageChoice.Of(ruling),
             pack.ShortName,
             pack.Id,
             pack.Supply,
@@ -95,6 +96,8 @@ internal static class SheetCards
             null,
             false,
             false,
+            null,
+            null,
             say.Say(lines)
         );
 
@@ -121,6 +124,8 @@ internal static class SheetCards
             step.NotMeasured,
             step.Under is Conditions.RcdTrip,
             step.Under is Conditions.Insulation { Between: Between.MainsToAccessible },
+            Expectation.Of(ruling.Pack, ruling.Item.Equipment, step.Under) is { } expected ? say.Say(expected) : null,
+            step.NotMeasured is null ? Joining.Of(ruling.Item.Equipment, step.Under, ruling.School) : null,
             []
         );
     }

@@ -19,6 +19,7 @@ public sealed record BenchView(string SheetId, SheetView? Sheet, string Ruling, 
 
 /// <param name="Facts">Label and value pairs from plate and build.</param>
 /// <param name="Fields">The facts by the names under which they are corrected.</param>
+/// <param name="Leakage">By which method it is measured; null where there is nothing to choose.</param>
 public sealed record SheetView(
     string Tag,
     string Name,
@@ -30,6 +31,7 @@ public sealed record SheetView(
     FactChanges Fields,
     Scope Scope,
     School School,
+    LeakagePolicy? Leakage,
     string Standard,
     string StandardId,
     string Supply,
@@ -57,6 +59,8 @@ public sealed record FuseLine(bool IsFault, string Text);
 /// <param name="NotMeasured">Why it cannot be measured with what is at hand.</param>
 /// <param name="MayNotTrip">An RCD that did not trip can be said.</param>
 /// <param name="MayFindEarth">A probe here may find an earth where none should be.</param>
+/// <param name="Expected">What the reading can be expected to be; never a limit.</param>
+/// <param name="Joining">What is joined to what, for its drawing; null where nothing is.</param>
 /// <param name="Lines">What a confirmation says was done.</param>
 /// <param name="AsksFor">What is said in words with a confirmation; null where a press is enough.</param>
 /// <param name="Side">Which side is tested for dead here.</param>
@@ -79,6 +83,8 @@ public sealed record StepCard(
     string? NotMeasured,
     bool MayNotTrip,
     bool MayFindEarth,
+    string? Expected,
+    Joining? Joining,
     IReadOnlyList<string> Lines,
     string? AsksFor = null,
     Side? Side = null
@@ -117,7 +123,10 @@ public sealed record Phrases(
     IReadOnlyList<Choice> Borrowable,
     IReadOnlyList<Choice> Indicators,
     IReadOnlyList<Choice> ProvingSources,
-    IReadOnlyList<string> IsolateAgain
+    IReadOnlyList<string> IsolateAgain,
+    IReadOnlyList<Choice> LeakageMethods,
+    IReadOnlyList<string> LeakageReasons,
+    IReadOnlyList<string> PathOpen
 );
 
 /// <param name="WhyNot">Null when it may be chosen.</param>

@@ -246,12 +246,9 @@ internal static class Preparation
         {
             { Kind: ItemKind.PortableRcd } => RcdFunctional,
             { IsCord: true } => item.Rcd is null ? CordFunctional : [.. CordFunctional, "Press the RCD's test button, it must open"],
-            _ when Load(item) is { } load => [OneFunctional[0], $"Load near {QuantityText.Number(load.Value)} A"],
+            _ when Expectation.LoadOf(item) is { } load => [OneFunctional[0], $"Load near {QuantityText.Number(load.Value)} A"],
             _ => OneFunctional,
         };
-
-    private static Amperes? Load(Item item) =>
-        item.RatedCurrent ?? (item is { RatedPower: { Value: > 0 } power, RatedVoltage: { } volts } ? power / volts : null);
 
     public static string Terminals(Item item, Conditions under) =>
         under switch

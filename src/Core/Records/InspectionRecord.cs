@@ -61,6 +61,9 @@ public sealed record InspectionRecord
     /// <summary>The safe isolation of hard-wired equipment and its restoration, deed by deed; null where none was.</summary>
     public IReadOnlyList<IsolationLine>? Isolation { get; init; }
 
+    /// <summary>Why leakage was measured otherwise than the client has it; null where it was not.</summary>
+    public string? LeakageReason { get; init; }
+
     /// <summary>Which likely causes of strange readings were looked at; null where none was.</summary>
     public IReadOnlyList<TriedView>? Tried { get; init; }
 

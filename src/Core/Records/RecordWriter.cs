@@ -95,6 +95,7 @@ public static class RecordWriter
                 sheet.Fuse.Summary,
                 [.. sheet.Fuse.Findings.Select(finding => finding.Text)]
             ),
+            LeakageReason = ruling.LeakageReason,
             Tried = now.Tried is { Count: > 0 } tried ? tried : null,
             Photos = state.Photos.IsEmpty ? null : [.. state.Photos.Select(photo => new RecordedPhoto(photo.Photo, photo.Of))],
             Outlet = state.Outlet?.InUse is { } outlet && state.Readings.Length > 0 ? outlet : null,

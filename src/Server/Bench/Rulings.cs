@@ -3,6 +3,7 @@ using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Osierwand.Core;
 using Osierwand.Core.Bench;
+using Osierwand.Core.Diagnosis;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Intervals;
 using Osierwand.Core.Judging;
@@ -222,7 +223,43 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
             ),
             Today = site.DayOf(time.GetUtcNow()),
         };
-        return new(ruling, item, round, client);
+        return new(ruling with { EarthOffsets = await OffsetsOfTodayAsync(ruling.Kit, cancel) }, item, round, client);
+    }
+
+    /// <summary>So many items tell a drift; a day's worth of them tells no more.</summary>
+    private const int OffsetItems = 8;
+    private static readonly TimeSpan WorkingDay = TimeSpan.FromHours(16);
+
+    /// <summary>Of the instrument in hand, whoever measured with it.</summary>
+    private async Task<ImmutableArray<double>> OffsetsOfTodayAsync(KitInHand? kit, CancellationToken cancel)
+    {
+        if (kit is null || kit.Id == Guid.Empty)
+            return [];
+        var since = time.GetUtcNow() - WorkingDay;
+        var pairs = await db.Standing()
+            .AsNoTracking()
+            .Where(it => it.InstrumentId == kit.Id && it.TestedAt > since && it.IsTest)
+            .OrderByDescending(it => it.TestedAt)
+            .Take(OffsetItems)
+            .Select(it => new
+            {
+                it.Taken,
+                Before = db.Standing()
+                    .Where(before => before.ItemId == it.ItemId && before.TestedAt < it.TestedAt && before.IsTest)
+                    .OrderByDescending(before => before.TestedAt)
+                    .Select(before => before.Taken)
+                    .FirstOrDefault(),
+            })
+            .ToListAsync(cancel);
+        return DayOffsets.Of(
+            pairs
+                .Where(it => it.Before is not null)
+                .Select(it => (Last(it.Taken), Last(it.Before!)))
+                .Where(it => it is { Item1: not null, Item2: not null })
+                .Select(it => (it.Item1!, it.Item2!))
+        );
+
+        static PastInspection? Last(string taken) => BenchJson.ReadPast(taken).TryGet(out var past) ? past.LastOrDefault() : null;
     }
 
     internal static SiteMains? MainsOf(Site site) =>

@@ -196,6 +196,15 @@ public class InvariantTests
                     Words = more % 5 == 0 ? "" : "soft starter",
                 });
                 break;
+            case 22 when more % 2 == 0:
+                bench.Happens(next => new LeakageMethodChosen
+                {
+                    Id = next.Id,
+                    At = next.At,
+                    Leakage = (LeakagePolicy)(more / 2 % 3),
+                    Reason = "no mains at hand",
+                });
+                break;
             case 22:
                 bench.Happens(next => new CauseTried
                 {

@@ -1,5 +1,6 @@
 using Osierwand.Core.Bench;
 using Osierwand.Core.Judging;
+using Osierwand.Core.Planning;
 using Osierwand.Core.Standards;
 using Shouldly;
 
@@ -12,7 +13,13 @@ public class StrangeReadingTests
 
     private static OnTheBench Kettle() => OnTheBench.With(OnTheBench.Kettle, kit: OnTheBench.Analyser).LookGood();
 
-    internal static Guid Measured(OnTheBench sheet, string step, double number, string unit, Func<ReadingTaken, ReadingTaken>? with = null) =>
+    internal static Guid Measured(
+        OnTheBench sheet,
+        string step,
+        double number,
+        string unit,
+        Func<ReadingTaken, ReadingTaken>? with = null
+    ) =>
         sheet.Happens(next =>
             (with ?? (it => it))(
                 new()
@@ -66,14 +73,17 @@ public class StrangeReadingTests
         var sheet = Kettle();
         Measured(sheet, "earthContinuity", 0.1, "ohm");
         var open = Measured(sheet, Insulation, 200, "Mohm", it => it with { PathSeen = false });
-        sheet.View.Readings[^1].ShouldSatisfyAllConditions(
-            it => it.Status.ShouldBe(Status.Undecided),
-            it => it.PathOpen.ShouldBe(true)
-        );
+        sheet.View.Readings[^1].ShouldSatisfyAllConditions(it => it.Status.ShouldBe(Status.Undecided), it => it.PathOpen.ShouldBe(true));
         sheet.View.Telling.ShouldContain(it => it.Id == "no-load");
         sheet.Stands(Insulation).ShouldNotBe(Standing.Pass);
 
-        sheet.Happens(next => new PathExplained { Id = next.Id, At = next.At, Target = open, Words = "soft starter" });
+        sheet.Happens(next => new PathExplained
+        {
+            Id = next.Id,
+            At = next.At,
+            Target = open,
+            Words = "soft starter",
+        });
         sheet.Stands(Insulation).ShouldBe(Standing.Pass);
         sheet.View.Readings[^1].PathOpen.ShouldBeNull();
         sheet.View.Telling.ShouldNotContain(it => it.Id == "no-load");
@@ -93,7 +103,13 @@ public class StrangeReadingTests
         Measured(sheet, Insulation, 200, "Mohm");
         sheet.CheckOutlet();
         var dead = Measured(sheet, "leakage/protectiveConductor", 0.1, "mA", it => it with { LoadA = 0, Mains = 230 });
-        sheet.Happens(next => new PathExplained { Id = next.Id, At = next.At, Target = dead, Words = "soft starter" });
+        sheet.Happens(next => new PathExplained
+        {
+            Id = next.Id,
+            At = next.At,
+            Target = dead,
+            Words = "soft starter",
+        });
         sheet.State.Refused.ShouldContain(it => it.Why.Contains("L and N open"));
         sheet.View.Readings[^1].Status.ShouldBe(Status.Undecided);
     }
@@ -104,9 +120,21 @@ public class StrangeReadingTests
         var sheet = Kettle();
         Measured(sheet, "earthContinuity", 0.1, "ohm");
         var open = Measured(sheet, Insulation, 0.1, "Mohm", it => it with { PathSeen = false });
-        sheet.Happens(next => new PathExplained { Id = next.Id, At = next.At, Target = open, Words = " " });
+        sheet.Happens(next => new PathExplained
+        {
+            Id = next.Id,
+            At = next.At,
+            Target = open,
+            Words = " ",
+        });
         sheet.View.Readings[^1].Status.ShouldBe(Status.Undecided);
-        sheet.Happens(next => new PathExplained { Id = next.Id, At = next.At, Target = open, Words = "relay" });
+        sheet.Happens(next => new PathExplained
+        {
+            Id = next.Id,
+            At = next.At,
+            Target = open,
+            Words = "relay",
+        });
         sheet.View.Readings[^1].Status.ShouldBe(Status.Fail);
     }
 
@@ -125,8 +153,20 @@ public class StrangeReadingTests
     {
         var sheet = Kettle();
         var over = sheet.Type("earthContinuity", ">24");
-        sheet.Happens(next => new CauseTried { Id = next.Id, At = next.At, Signature = "earth-open", Words = "Coating under the clip" });
-        sheet.Happens(next => new CauseTried { Id = next.Id, At = next.At, Signature = "no such sign", Words = "x" });
+        sheet.Happens(next => new CauseTried
+        {
+            Id = next.Id,
+            At = next.At,
+            Signature = "earth-open",
+            Words = "Coating under the clip",
+        });
+        sheet.Happens(next => new CauseTried
+        {
+            Id = next.Id,
+            At = next.At,
+            Signature = "no such sign",
+            Words = "x",
+        });
         sheet.Void(over);
         sheet.View.Tried.Select(it => (it.Sign, it.Words)).ShouldBe([("earth-open", "Coating under the clip")]);
         sheet.PassTheRest();
@@ -139,11 +179,56 @@ public class StrangeReadingTests
     public void The_buildings_rcd_is_told_where_something_was_powered()
     {
         var sheet = Kettle();
-        sheet.Happens(next => new MainsLost { Id = next.Id, At = next.At, Step = "earthContinuity" });
+        sheet.Happens(next => new MainsLost
+        {
+            Id = next.Id,
+            At = next.At,
+            Step = "earthContinuity",
+        });
         sheet.View.Telling.ShouldNotContain(it => it.Id == "building-rcd");
-        sheet.Happens(next => new MainsLost { Id = next.Id, At = next.At, Step = "leakage/protectiveConductor" });
+        sheet.Happens(next => new MainsLost
+        {
+            Id = next.Id,
+            At = next.At,
+            Step = "leakage/protectiveConductor",
+        });
         sheet.View.Telling.ShouldContain(it => it.Id == "building-rcd");
     }
+
+    [Fact]
+    public void Without_mains_at_hand_leakage_is_measured_by_the_alternative_method_and_the_record_says_why()
+    {
+        var sheet = Kettle();
+        sheet.Happens(next => Choosing(next.Id, next.At, LeakagePolicy.Alternative, "No mains at hand"));
+        sheet.State.Sheet.Find("leakage/protectiveConductor/alternative").ShouldNotBeNull();
+        sheet.State.Sheet.Find("leakage/protectiveConductor").ShouldBeNull();
+        sheet.PassTheRest();
+        sheet.Record().LeakageReason.ShouldBe("No mains at hand");
+        InspectionRecordsReadBack(sheet.Record());
+    }
+
+    [Fact]
+    public void A_method_that_does_not_reach_the_mains_part_is_refused_and_no_failure_goes_with_a_method()
+    {
+        var electronic = OnTheBench.With(OnTheBench.Kettle with { MainsSwitch = Equipment.MainsSwitch.Electronic });
+        electronic.Happens(next => Choosing(next.Id, next.At, LeakagePolicy.Alternative, "No mains at hand"));
+        electronic.State.Refused.ShouldContain(it => it.Why.Contains("electronic switch"));
+        var failed = Kettle();
+        failed.Type("leakage/protectiveConductor", "9mA");
+        failed.Happens(next => Choosing(next.Id, next.At, LeakagePolicy.Alternative, "It must not be started here"));
+        failed.State.HasFailed.ShouldBeTrue();
+        failed.Happens(next => Choosing(next.Id, next.At, LeakagePolicy.None, "I would rather not"));
+        failed.State.Refused.ShouldContain(it => it.Why.Contains("client's choice"));
+    }
+
+    private static LeakageMethodChosen Choosing(Guid id, DateTimeOffset at, LeakagePolicy to, string reason) =>
+        new()
+        {
+            Id = id,
+            At = at,
+            Leakage = to,
+            Reason = reason,
+        };
 
     [Fact]
     public void The_same_offset_on_every_item_is_told_and_changes_no_ruling()

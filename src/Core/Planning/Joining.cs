@@ -1,0 +1,163 @@
+using System.Collections.Immutable;
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Kit;
+using Osierwand.Core.Standards;
+
+namespace Osierwand.Core.Planning;
+
+/// <summary>What an item is reached by at its supply end.</summary>
+public enum SupplyEnd
+{
+    Plug,
+
+    /// <summary>Five pins, by way of an adapter.</summary>
+    ThreePhasePlug,
+
+    /// <summary>A fused connection unit, isolated.</summary>
+    ConnectionUnit,
+
+    /// <summary>A battery: nothing is plugged in.</summary>
+    None,
+}
+
+/// <summary>What the other end of the instrument is joined to.</summary>
+public enum FarEnd
+{
+    EarthPin,
+
+    /// <summary>A clip or probe on metal.</summary>
+    Metal,
+    Foil,
+
+    /// <summary>Contacts of an outlet of a lead.</summary>
+    Outlet,
+
+    /// <summary>Connections of an applied part.</summary>
+    Patient,
+
+    /// <summary>Nothing: what flows in the supply itself is measured.</summary>
+    Supply,
+}
+
+/// <summary>What the instrument does between its two ends.</summary>
+public enum Doing
+{
+    Ohms,
+    TestVoltage,
+
+    /// <summary>Mains on the item, its current measured.</summary>
+    Powering,
+
+    /// <summary>Mains pins joined and supplied through the instrument.</summary>
+    JoinedSupply,
+
+    /// <summary>Mains through a limiting resistor onto a part.</summary>
+    MainsOnPart,
+    Trip,
+}
+
+/// <summary>What is joined to what for one step: the facts of its drawing, and nothing about how it is drawn.</summary>
+/// <param name="Pins">Of the supply end, those that the instrument uses.</param>
+/// <param name="ArePinsJoined">With one another, by the instrument or a link.</param>
+/// <param name="FarPins">Of an outlet, those that are used.</param>
+/// <param name="At">Name of the point, outlet or part; null where there is but one.</param>
+/// <param name="IsMeter">Two probes in place of a tester's outlet.</param>
+public sealed record Joining(
+    SupplyEnd End,
+    ImmutableArray<string> Pins,
+    bool ArePinsJoined,
+    FarEnd Far,
+    ImmutableArray<string> FarPins,
+    string? At,
+    Doing Doing,
+    bool IsMeter,
+    bool IsEarthOpen,
+    bool IsNeutralOpen,
+    bool IsReversed
+)
+{
+    private static readonly ImmutableArray<string> Earth = ["E"];
+    private static readonly ImmutableArray<string> LiveAndNeutral = ["L", "N"];
+    private static readonly ImmutableArray<string> ThreeLines = ["L1", "L2", "L3", "N"];
+    private static readonly ImmutableArray<string> All = ["L", "N", "E"];
+    private static readonly ImmutableArray<string> AllOfThree = ["L1", "L2", "L3", "N", "E"];
+
+    /// <returns>Null for what is looked at, answered or done without an instrument's ends.</returns>
+    public static Joining? Of(Item item, Conditions under, School school)
+    {
+        var isMeter = school == School.Meter;
+        var end =
+            item.Class == ProtectionClass.Internal ? SupplyEnd.None
+            : item.IsHardWired ? SupplyEnd.ConnectionUnit
+            : item.Phases == 3 ? SupplyEnd.ThreePhasePlug
+            : SupplyEnd.Plug;
+        var lines = item.Phases == 3 ? ThreeLines : LiveAndNeutral;
+        Joining Made(ImmutableArray<string> pins, bool joined, FarEnd far, Doing doing, ImmutableArray<string> farPins = default) =>
+            new(
+                end,
+                pins,
+                joined,
+                far,
+                farPins.IsDefault ? [] : farPins,
+                under.At?.Text ?? under.AppliedPart,
+                doing,
+                isMeter,
+                false,
+                false,
+                false
+            );
+        return under switch
+        {
+            Conditions.EarthContinuity { Path: EarthPath.Loop } => Made(["L", "E"], false, FarEnd.Outlet, Doing.Ohms, ["L", "E"]),
+            Conditions.EarthContinuity => item.IsCord
+                ? Made(Earth, false, FarEnd.Outlet, Doing.Ohms, Earth)
+                : Made(Earth, false, FarEnd.Metal, Doing.Ohms),
+            Conditions.Insulation { Between: Between.MainsToAppliedPart } => Made(lines, true, FarEnd.Patient, Doing.TestVoltage),
+            Conditions.Insulation { Between: Between.MainsToAccessible } => Made(lines, true, Touched(item), Doing.TestVoltage),
+            Conditions.Insulation => Made(lines, true, HasEarth(item) ? FarEnd.EarthPin : Touched(item), Doing.TestVoltage),
+            Conditions.Conductors => Made(LiveAndNeutral, false, FarEnd.Outlet, Doing.Ohms, LiveAndNeutral),
+            Conditions.RcdTrip => Made(All, false, FarEnd.Outlet, Doing.Trip, ["L", "E"]),
+            Conditions.Leakage leakage => Made(
+                end == SupplyEnd.None ? []
+                    : leakage.Method == LeakageMethod.Alternative ? lines
+                    : item.Phases == 3 ? AllOfThree
+                    : All,
+                leakage.Method == LeakageMethod.Alternative,
+                FarOf(item, leakage),
+                DoingOf(leakage)
+            ) with
+            {
+                IsEarthOpen = leakage.Earth == ConductorState.Open,
+                IsNeutralOpen = leakage.Neutral == ConductorState.Open,
+                IsReversed = leakage.Polarity == MainsPolarity.Reversed,
+            },
+            _ => null,
+        };
+    }
+
+    private static FarEnd FarOf(Item item, Conditions.Leakage under) =>
+        under switch
+        {
+            { Kind: LeakageKind.Touch or LeakageKind.MainsOnAccessiblePart } => Touched(item),
+            { Kind: LeakageKind.ProtectiveConductor or LeakageKind.Earth or LeakageKind.Equipment } => HasEarth(item)
+                ? under.Method == LeakageMethod.Alternative
+                    ? FarEnd.EarthPin
+                    : FarEnd.Supply
+                : Touched(item),
+            _ => FarEnd.Patient,
+        };
+
+    private static Doing DoingOf(Conditions.Leakage under) =>
+        under switch
+        {
+            { Kind: LeakageKind.MainsOnAppliedPart or LeakageKind.MainsOnAccessiblePart }
+            or { Kind: LeakageKind.AppliedPart, Method: LeakageMethod.Direct } => Doing.MainsOnPart,
+            { Method: LeakageMethod.Alternative } => Doing.JoinedSupply,
+            _ => Doing.Powering,
+        };
+
+    private static FarEnd Touched(Item item) => item.AllInsulated ? FarEnd.Foil : FarEnd.Metal;
+
+    private static bool HasEarth(Item item) =>
+        item.Class is ProtectionClass.I or ProtectionClass.INoAccessibleMetal or ProtectionClass.Undecided || item.IsCord;
+}
