@@ -59,4 +59,8 @@ public interface IInstrument : IAsyncDisposable
     /// goes on, or the line is gone, and then the instrument does so by itself.</summary>
     /// <exception cref="InstrumentException">The line failed; no reading was taken.</exception>
     IAsyncEnumerable<InstrumentReport> MeasureAsync(MeasurementRequest request, CancellationToken cancel);
+
+    /// <summary>What is being measured has been held long enough: the value it has now is the reading. From another call than the one
+    /// that measures; nothing happens where nothing is measured.</summary>
+    Task FinishAsync(CancellationToken cancel);
 }

@@ -91,6 +91,23 @@ public class LineTests
     }
 
     [Fact]
+    public async Task An_earth_path_is_read_until_it_has_been_held_long_enough()
+    {
+        await using var shop = await Workshop.OpenAsync(pace: 4);
+        await shop.Place(Things.Kettle, Fault.BrokenStrands);
+        await shop.Instrument.FinishAsync(Cancel);
+        InstrumentReading? held = null;
+        await foreach (var report in shop.Instrument.MeasureAsync(Workshop.Asking(new Conditions.EarthContinuity(), 120), Cancel))
+        {
+            held = report.Reading ?? held;
+            if (report.Elapsed > 4)
+                await shop.Instrument.FinishAsync(Cancel);
+        }
+        held.ShouldNotBeNull().Most!.Value.Number.ShouldBeGreaterThan(0.3);
+        (await shop.Measure(Earth)).Value.ShouldNotBeNull();
+    }
+
+    [Fact]
     public async Task Two_benches_on_one_instrument_do_not_read_each_others_item()
     {
         await using var shop = await Workshop.OpenAsync(pace: 1, benches: 2);

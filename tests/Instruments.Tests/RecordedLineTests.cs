@@ -46,6 +46,15 @@ public class RecordedLineTests
                         break;
                     }
                     break;
+                case "Held as long as it takes":
+                    await foreach (
+                        var report in instrument.MeasureAsync(Workshop.Asking(new Conditions.EarthContinuity(), 120), Cancel)
+                    )
+                        if (report.Reading is { } held)
+                            held.Most.ToString().ShouldBe("0.31 Ω");
+                        else
+                            await instrument.FinishAsync(Cancel);
+                    break;
                 case "Refused":
                     (
                         await Should.ThrowAsync<InstrumentException>(() =>
@@ -59,7 +68,7 @@ public class RecordedLineTests
             line.IsAtEnd.ShouldBeTrue(title);
             played++;
         }
-        played.ShouldBe(5);
+        played.ShouldBe(6);
     }
 
     [Fact]

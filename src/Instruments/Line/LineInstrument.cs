@@ -21,6 +21,7 @@ public sealed class LineInstrument : IInstrument
     private readonly ILineTransport line;
     private readonly TimeSpan patience;
     private int number;
+    private volatile bool isMeasuring;
 
     /// <param name="patience">Silence longer than this is trouble: 3 seconds unless given.</param>
     public LineInstrument(ILineTransport line, TimeSpan? patience = null) => (this.line, this.patience) = (line, patience ?? UsualPatience);
@@ -81,6 +82,7 @@ public sealed class LineInstrument : IInstrument
         var isOver = false;
         await Send(Wire.Start(++number, request), cancel);
         var since = Stopwatch.StartNew();
+        isMeasuring = true;
         try
         {
             for (var reports = 1; ; reports++)
@@ -110,10 +112,17 @@ public sealed class LineInstrument : IInstrument
         }
         finally
         {
+            isMeasuring = false;
             // Cancelled, left early, or what came cannot be believed: whatever it was, the item is taken off its supply.
             if (!isOver)
                 await Abort();
         }
+    }
+
+    public async Task FinishAsync(CancellationToken cancel)
+    {
+        if (isMeasuring)
+            await Send(Message.Of(number, "FINISH"), cancel);
     }
 
     public ValueTask DisposeAsync() => line.DisposeAsync();

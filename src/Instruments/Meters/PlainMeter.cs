@@ -19,6 +19,7 @@ public sealed class PlainMeter(ILineTransport line, InstrumentIdentity identity,
     private const int MostValuesASecond = 200;
     private const double PassedOverSeconds = 0.5;
     private readonly TimeSpan wait = patience ?? TimeSpan.FromSeconds(3);
+    private volatile bool isHeldEnough;
     private readonly TimeProvider clock = time ?? TimeProvider.System;
 
     public Task<InstrumentIdentity> IdentifyAsync(CancellationToken cancel) => Task.FromResult(identity);
@@ -45,6 +46,7 @@ public sealed class PlainMeter(ILineTransport line, InstrumentIdentity identity,
     {
         if (!identity.Functions.Contains(Words.Of(request.Test)))
             throw new InstrumentException(LineTrouble.Refused, "This meter has no such function. Nothing was started.");
+        isHeldEnough = false;
         var started = clock.GetTimestamp();
         (Measured? Least, Measured? Most) kept = default;
         for (var values = 1; ; values++)
@@ -69,11 +71,17 @@ public sealed class PlainMeter(ILineTransport line, InstrumentIdentity identity,
                 Least = isFlexing ? kept.Least : null,
                 Most = isFlexing ? kept.Most : null,
             };
-            var isLast = elapsed >= PassedOverSeconds + request.Seconds;
+            var isLast = isHeldEnough || elapsed >= PassedOverSeconds + request.Seconds;
             yield return new(reading, isLast ? reading : null, elapsed, isLast);
             if (isLast)
                 yield break;
         }
+    }
+
+    public Task FinishAsync(CancellationToken cancel)
+    {
+        isHeldEnough = true;
+        return Task.CompletedTask;
     }
 
     public ValueTask DisposeAsync() => line.DisposeAsync();

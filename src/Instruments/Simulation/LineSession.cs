@@ -16,6 +16,8 @@ internal sealed class LineSession(SimulatedBench bench, TcpClient client, double
     private readonly StreamWriter writer = new(client.GetStream(), new UTF8Encoding(false)) { AutoFlush = true, NewLine = "\n" };
     private CancellationTokenSource? running;
     private Task measuring = Task.CompletedTask;
+    private int current;
+    private volatile bool isHeldEnough;
 
     public async Task RunAsync(CancellationToken stop)
     {
@@ -66,6 +68,9 @@ internal sealed class LineSession(SimulatedBench bench, TcpClient client, double
             case "START":
                 await Start(message, stop);
                 break;
+            case "FINISH":
+                isHeldEnough |= message.Number == current;
+                break;
             case "ABORT":
                 await StopMeasuring();
                 await Say(Message.Of(message.Number, "ABORTED"));
@@ -95,6 +100,7 @@ internal sealed class LineSession(SimulatedBench bench, TcpClient client, double
             await Say(Fault(message, "busy", "another bench measures with this instrument"));
         else
         {
+            (current, isHeldEnough) = (message.Number, false);
             running = CancellationTokenSource.CreateLinkedTokenSource(stop);
             measuring = Measure(message.Number, item, request, running.Token);
         }
@@ -136,7 +142,7 @@ internal sealed class LineSession(SimulatedBench bench, TcpClient client, double
         {
             await Task.Delay(Frame, cancel);
             var now = clock.Elapsed.TotalSeconds * pace;
-            var isLast = now >= request.Seconds;
+            var isLast = isHeldEnough || now >= request.Seconds;
             var shown = run.Advance(Math.Max(now - elapsed, 0.001), isLast);
             elapsed = now;
             if (isLast || shown.Trouble is not null)

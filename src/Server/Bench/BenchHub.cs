@@ -18,6 +18,7 @@ public sealed class BenchHub(
     Measurements measurements,
     InstrumentLines lines,
     SimulatedBenches simulated,
+    RunningMeasurements running,
     Sessions sessions,
     TimeProvider time
 ) : Hub
@@ -41,7 +42,12 @@ public sealed class BenchHub(
         if (laid.Ruling.Fingerprint != asked.Ruling)
             throw new HubException("The rules or the item changed meanwhile. Nothing was started; the sheet is judged anew.");
         var plan = Allowed(BenchState.Of(laid.Ruling, asked.Events), asked);
+        if (asked.On?.Length > LongestSurface)
+            throw new HubException("Nothing was started: what the probe lies on is said in a few words.");
         var request = laid.Ruling.RequestFor(plan);
+        // Only what puts nothing dangerous on the item is read for as long as somebody likes.
+        if (asked.IsHeld && plan.Test == Test.EarthContinuity)
+            request = request with { Seconds = LongestHeld };
         var looked = time.GetTimestamp();
         await foreach (var report in Reports(laid, plan, request, person, cancel))
         {
@@ -61,6 +67,13 @@ public sealed class BenchHub(
                 : live;
         }
     }
+
+    /// <summary>What this bench measures has been held long enough. Nothing happens where it measures nothing.</summary>
+    public Task Finish() =>
+        running.Find(Context.ConnectionId) is { } instrument ? instrument.FinishAsync(Context.ConnectionAborted) : Task.CompletedTask;
+
+    private const int LongestSurface = 80;
+    private const double LongestHeld = 120;
 
     /// <summary>A measurement belongs to a session and ends with it.</summary>
     private static readonly TimeSpan LookEvery = TimeSpan.FromSeconds(1);
@@ -101,6 +114,7 @@ public sealed class BenchHub(
             await simulated.PlugInAsync(laid, plan, cancel);
             return true;
         });
+        using var kept = running.Keep(Context.ConnectionId, instrument);
         await using var reports = instrument.MeasureAsync(request, cancel).GetAsyncEnumerator(cancel);
         while (await Spoken(async () => await reports.MoveNextAsync()))
             yield return reports.Current;
@@ -128,6 +142,7 @@ public sealed class BenchHub(
             ? last.AsTaken(step, asked.EventId, time.GetUtcNow(), nullOhm, asked.Point) with
             {
                 With = laid.Ruling.Kit?.Id,
+                Note = last.Ok == false ? "shown by the instrument" : On(asked),
             }
             : null;
         return new(
@@ -146,6 +161,8 @@ public sealed class BenchHub(
             reading
         );
     }
+
+    private static string? On(MeasureRequest asked) => string.IsNullOrWhiteSpace(asked.On) ? null : $"on {asked.On.Trim()}";
 
     private static Measured? Nulled(Measured? value, double? nullOhm) =>
         value is { IsBound: false } it && nullOhm is { } ohm ? it with { Number = Math.Round(it.Number - ohm / it.Unit.Factor, 6) } : value;

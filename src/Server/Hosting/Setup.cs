@@ -58,6 +58,7 @@ internal static class Setup
         services.AddScoped<Trail>();
         services.AddSingleton<InstrumentLines>();
         services.AddSingleton<SimulatedBenches>();
+        services.AddSingleton<RunningMeasurements>();
         services.AddSingleton<HeadKey>();
         services.AddSingleton<Anchors>();
         services.AddSingleton<HeadSigner>();

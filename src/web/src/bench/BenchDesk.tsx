@@ -14,7 +14,9 @@ import { type Asking, type Desk, DeskProvider } from './desk';
 import { Question } from './Dialogs';
 import { instrument } from './instrument';
 import { ItemColumn } from './ItemColumn';
-import { Danger, Display, LiveColumn } from './LiveColumn';
+import { CustomerView } from './CustomerView';
+import { Display } from './Display';
+import { Danger, LiveColumn } from './LiveColumn';
 import { RunSheet } from './RunSheet';
 import { Saved } from './Saved';
 import type { Ruling } from './types';
@@ -32,6 +34,8 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
   const queries = useQueryClient();
   const [chosen, choose] = useState<string | null>(null);
   const [probe, setProbe] = useState<Desk['probe']>(null);
+  const [surface, setSurface] = useState<Desk['surface']>(null);
+  const [isForCustomer, setIsForCustomer] = useState(false);
   const [asking, setAsking] = useState<Asking | null>(null);
   const [said, say] = useState('');
   const isNarrow = useMediaQuery((theme: Theme) => theme.breakpoints.down('lg'));
@@ -91,7 +95,7 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
   useEffect(() => () => void instrument.stop(), []);
 
   const measure = useCallback(
-    (step: string, startedBy: 'press' | 'hold') => {
+    (step: string, startedBy: 'press' | 'hold', isHeld = false) => {
       const shown = run.get();
       // Nothing starts while a judgement is pending: it may be the one that forbids it.
       if (shown.pending > 0) return say('Still judging what was entered; nothing was started.');
@@ -106,15 +110,21 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
           startedBy,
           eventId: crypto.randomUUID(),
           events: run.events,
+          on: surface?.step === step ? surface.on : null,
+          isHeld,
         },
         (reading) => {
           setProbe(null);
           choose(null);
           run.happen(reading).catch(() => {});
         },
+        (trouble) => {
+          // The instrument saw its mains go: a fact of the day, which tells what else to look at.
+          if (trouble.code === 'supplyLost') run.happen({ kind: 'mainsLost', step }).catch(() => {});
+        },
       );
     },
-    [run, probe],
+    [run, probe, surface],
   );
 
   const primary = () => {
@@ -202,7 +212,7 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
       const to = Math.max(0, Math.min(sheet.steps.length - 1, (at < 0 ? sheet.steps.length : at) + by));
       choose(sheet.steps[to]!.key);
     },
-    enabled: asking === null,
+    enabled: asking === null && !isForCustomer,
     takesNumber: () =>
       !isSaved &&
       (inHand().step?.unit != null || ['dead', 'outlet'].includes(inHand().step?.family ?? '')) &&
@@ -218,6 +228,9 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
       },
       probe,
       setProbe,
+      surface,
+      setSurface,
+      showCustomer: () => setIsForCustomer(true),
       ask: setAsking,
       primary: () => primaryNow.current(),
       measure,
@@ -225,7 +238,7 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
       isSaving: save.isPending,
       say,
     }),
-    [chosen, probe, measure, save],
+    [chosen, probe, surface, measure, save],
   );
 
   if (save.data)
@@ -346,6 +359,7 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
         >
           <Fading text={said} onGone={() => say('')} />
         </Box>
+        {isForCustomer && <CustomerView onClose={() => setIsForCustomer(false)} />}
         {asking && (
           <Question
             asking={asking}

@@ -52,6 +52,10 @@ export function Question(props: {
       return <DiscardDialog onClose={onClose} onDiscard={props.onDiscard} />;
     case 'handOver':
       return <HandOverDialog onClose={onClose} onHandOver={props.onHandOver} />;
+    case 'path':
+      return <PathDialog reading={asking.reading} onClose={onClose} />;
+    case 'leakage':
+      return <LeakageDialog to={asking.to} onClose={onClose} />;
     case 'lock':
       return <LockDialog stays={asking.stays} onClose={onClose} />;
     case 'isolateAgain':
@@ -430,5 +434,46 @@ function KeysDialog({ onClose }: { onClose: () => void }) {
         </Button>
       </DialogActions>
     </Dialog>
+  );
+}
+
+/** Why nothing flows between L and N though the item is switched on: then the reading counts, and the record says what it did not exercise. */
+function PathDialog({ reading, onClose }: { reading: string; onClose: () => void }) {
+  const run = useRun();
+  const offered = useShown(({ sheet }) => sheet.phrases.pathOpen);
+  return (
+    <WordsDialog
+      title="It was on: why does nothing flow between L and N?"
+      offered={offered}
+      label="In a few words"
+      take="Let the reading count"
+      note="What lies behind it was not exercised: that stands on the paper. The powered reading and the functional check show whether it runs."
+      onTake={(words) => {
+        onClose();
+        void run.happen({ kind: 'pathExplained', target: reading, words }).catch(() => {});
+      }}
+      onClose={onClose}
+    />
+  );
+}
+
+/** One item's leakage by another method than its client's, with the reason. */
+function LeakageDialog({ to, onClose }: { to: 'powered' | 'alternative'; onClose: () => void }) {
+  const run = useRun();
+  const phrases = useShown(({ sheet }) => sheet.phrases);
+  const text = phrases.leakageMethods.find((it) => it.value === to)?.text ?? to;
+  return (
+    <WordsDialog
+      title={`Leakage of this item: ${text.toLowerCase()}. Why?`}
+      offered={phrases.leakageReasons}
+      label="In a few words"
+      take="Measure it so"
+      note="A value by one method is never compared with a limit or an earlier value of another."
+      onTake={(reason) => {
+        onClose();
+        void run.happen({ kind: 'leakageMethodChosen', leakage: to, reason }).catch(() => {});
+      }}
+      onClose={onClose}
+    />
   );
 }

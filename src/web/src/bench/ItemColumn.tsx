@@ -86,6 +86,33 @@ export function ItemColumn(props: { ruling: Schema['Ruling']; onPark: () => void
           </MenuItem>
         ))}
       </TextField>
+      {sheet.leakage && (
+        <TextField
+          select
+          size="small"
+          label="Leakage"
+          value={sheet.leakage}
+          onChange={(event) =>
+            desk.ask({ what: 'leakage', to: event.target.value as 'powered' | 'alternative' })
+          }
+        >
+          {sheet.phrases.leakageMethods.map((it) => (
+            <MenuItem
+              key={it.value}
+              value={it.value}
+              disabled={it.whyNot !== null}
+              title={it.whyNot ?? undefined}
+            >
+              {it.text}
+            </MenuItem>
+          ))}
+          {sheet.leakage === 'none' && (
+            <MenuItem value="none" disabled>
+              Not measured, the client’s choice
+            </MenuItem>
+          )}
+        </TextField>
+      )}
       {props.ruling.kit && <Kit kit={props.ruling.kit} />}
     </Box>
   );

@@ -1,15 +1,15 @@
 import { Box, Button } from '@mui/material';
 import type { Schema } from '../api/client';
 import { showDate } from '../api/dates';
-import { Rail } from '../design/Rail';
 import { c } from '../design/tokens';
 import { useDesk } from './desk';
 import { Hold } from './Hold';
 import { instrument } from './instrument';
 import { LockTold } from './IsolationWork';
-import { rodOf } from './stepText';
-import type { ReadingNow, Step } from './types';
-import { useLine, useShown } from './useBench';
+import { JoiningDrawing } from './JoiningDrawing';
+import { StrangeReading } from './StrangeReading';
+import type { ReadingNow } from './types';
+import { useLine, useRun, useShown, useStepInHand } from './useBench';
 
 const hazardNow: Record<Schema['HazardKind'], string> = {
   none: '',
@@ -25,16 +25,6 @@ const hazardNext: Record<Schema['HazardKind'], string> = {
   mainsOnPatient: 'Next: mains on the patient connections.',
   shock: 'Next: a shock.',
 };
-
-/** The step in hand, or the one that runs. */
-function useStepInHand(): Step | undefined {
-  const desk = useDesk();
-  const running = useLine((line) => (line.is === 'idle' ? null : line.step));
-  return useShown(({ sheet, now }) => {
-    const key = running ?? desk.chosen ?? now.current;
-    return sheet.steps.find((it) => it.key === key);
-  });
-}
 
 /** What is dangerous and how it is stopped: in view at every size, whatever else is scrolled. */
 export function Danger() {
@@ -76,6 +66,7 @@ export function Danger() {
           )}
         </Card>
       )}
+      {is === 'running' && <WhileItRuns />}
       {showsHazard && (
         <Card tone={c.fail} loud role={isUp ? 'alert' : undefined}>
           <strong>{is === 'running' ? hazardNow[step.hazardKind] : hazardNext[step.hazardKind]}</strong>{' '}
@@ -89,8 +80,31 @@ export function Danger() {
   );
 }
 
+/** Where the item runs anyway, whether it does its job is answered in the same breath. */
+function WhileItRuns() {
+  const run = useRun();
+  const step = useStepInHand();
+  const draws = useLine((line) => (line.is === 'running' ? (line.live?.loadA ?? 0) : 0)) > 0;
+  const functional = useShown(({ now }) => now.steps.find((it) => it.key === 'functional'));
+  if (!step || step.hazardKind !== 'itemLive' || !draws || functional?.standing !== 'open') return null;
+  return (
+    <Button
+      fullWidth
+      variant="outlined"
+      onClick={() =>
+        void run
+          .happen({ kind: 'read', step: 'functional', source: 'typed', ok: true, switchedOn: true })
+          .catch(() => {})
+      }
+    >
+      It runs and does its job
+    </Button>
+  );
+}
+
 /** The live side: what the instrument shows, what must be true first, and what the readings are telling. */
 export function LiveColumn() {
+  const desk = useDesk();
   const step = useStepInHand();
   const isIdle = useLine((line) => line.is === 'idle');
   const latest = useShown(({ now }) => now.readings.filter((it) => !it.void && !it.fault).at(-1));
@@ -105,9 +119,10 @@ export function LiveColumn() {
           <Lines of={step.needs} />
         </Card>
       )}
+      {step?.joining && <Joined joining={step.joining} expected={step.expected ?? null} />}
       {latest && <Working reading={latest} />}
       {telling.map((it) => (
-        <Telling key={it.id} telling={it} />
+        <StrangeReading key={it.id} telling={it} />
       ))}
       {advice.map((line) => (
         <Card key={line} tone={c.advice}>
@@ -115,108 +130,14 @@ export function LiveColumn() {
         </Card>
       ))}
       {step?.limit && <Why limit={step.limit} />}
+      {latest && (
+        <Button size="small" color="inherit" sx={{ alignSelf: 'start' }} onClick={desk.showCustomer}>
+          Show it to the customer
+        </Button>
+      )}
       {next && <Next next={next} />}
     </Box>
   );
-}
-
-/** The display: the value as it moves, readable from two metres. */
-export function Display({
-  kit,
-  isCompact,
-}: {
-  kit: { name: string; connected: boolean } | null;
-  isCompact: boolean;
-}) {
-  const line = useLine((it) => it);
-  const step = useStepInHand();
-  const latest = useShown(({ now }) => now.readings.filter((it) => !it.void && !it.fault).at(-1));
-  const steps = useShown(({ sheet }) => sheet.steps);
-  const isUp = line.is !== 'idle' && line.is !== 'lost';
-  const live = line.is === 'running' ? line.live : null;
-  const shownStep = isUp ? step : steps.find((it) => it.key === latest?.step);
-  // What is lost shows nothing: a frozen number would be believed.
-  const text = isUp ? (live?.text ?? '') : line.is === 'lost' ? '' : (latest?.text ?? '');
-  const [number, ...unit] = /\d/.test(text) ? text.split(' ') : [text];
-  const isLong = !!number && (number.length > 5 || !/\d/.test(number));
-  return (
-    <Box>
-      <Box sx={{ color: c.muted, fontSize: 14 }}>
-        {!isUp && latest?.source === 'typed' ? 'typed' : (kit?.name ?? 'No instrument')} ·{' '}
-        {statusText(line.is, live, shownStep, latest, kit?.connected ?? false)}
-      </Box>
-      <Box sx={{ minHeight: isCompact ? 40 : 66, display: 'flex', alignItems: 'baseline', gap: 1.25 }}>
-        <Box
-          component="span"
-          sx={{
-            fontSize: isCompact ? '2rem' : isLong ? '2.9rem' : '3.6rem',
-            fontWeight: 750,
-            letterSpacing: '-0.02em',
-            lineHeight: 1.15,
-            color: latest?.status === 'fail' && !isUp ? c.fail : c.ink,
-          }}
-        >
-          {number || (
-            <Box
-              component="span"
-              sx={{ color: c.muted, fontSize: isCompact ? '1rem' : '1.5rem', fontWeight: 400 }}
-            >
-              {isUp ? '…' : 'no reading yet'}
-            </Box>
-          )}
-        </Box>
-        <Box component="span" sx={{ fontSize: isCompact ? '1.1rem' : '1.5rem' }}>
-          {unit.join(' ')}
-        </Box>
-        {live && (live.mains !== null || live.loadA !== null) && (
-          <Box component="span" sx={{ color: c.muted, fontSize: 14 }}>
-            {live.mains !== null && `mains ${live.mains} V`}
-            {live.loadA !== null && ` · load ${live.loadA} A`}
-          </Box>
-        )}
-      </Box>
-      {!isCompact && shownStep?.rail && shownStep.limit && (
-        <Rail
-          scale={shownStep.rail}
-          limit={shownStep.limit.si ?? null}
-          isFloor={shownStep.limit.isFloor}
-          earlier={shownStep.earlier}
-          label=""
-          ticks={false}
-          rod={
-            live && live.si !== null
-              ? { si: live.si, tone: 'slate', bound: live.isBound ? 'above' : undefined }
-              : isUp
-                ? undefined
-                : rodOf(latest)
-          }
-        />
-      )}
-      <Box
-        component="span"
-        role="status"
-        sx={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden', clipPath: 'inset(50%)' }}
-      >
-        {!isUp && latest ? `${latest.name}: ${latest.text}, ${latest.status ?? ''}` : ''}
-      </Box>
-    </Box>
-  );
-}
-
-function statusText(
-  is: string,
-  live: { elapsed: number; seconds: number } | null,
-  step: Step | undefined,
-  latest: ReadingNow | undefined,
-  connected: boolean,
-) {
-  if (is === 'connecting') return 'opening the line';
-  if (is === 'stopping') return 'stopping';
-  if (is === 'lost') return 'line lost';
-  if (is === 'running')
-    return `${step?.name ?? ''}, ${(live?.elapsed ?? 0).toFixed(0)} s of ${(live?.seconds ?? step?.seconds ?? 0).toFixed(0)} s`;
-  if (latest) return step?.name ?? latest.name;
-  return connected ? 'connected and waiting' : 'readings are typed';
 }
 
 /** What the newest reading says, in lines a person could redo. */
@@ -242,26 +163,13 @@ function Working({ reading }: { reading: ReadingNow }) {
   );
 }
 
-/** A strange reading's likely causes, cheapest first. It guides and never blocks. */
-function Telling({ telling }: { telling: Schema['TellingCard'] }) {
+/** How this step is joined up, and what the reading may be expected to be. */
+function Joined({ joining, expected }: { joining: Schema['Joining']; expected: string | null }) {
+  const name = useShown(({ sheet }) => sheet.name);
   return (
-    <Box
-      component="section"
-      aria-label="What the reading is telling"
-      sx={{ bgcolor: c.paper, borderRadius: '6px', p: 1.5, fontSize: 14.5 }}
-    >
-      <Box sx={{ fontWeight: 700 }}>{telling.seen}</Box>
-      <Box component="ol" sx={{ m: 0, mt: 0.25, pl: 2.5 }}>
-        {telling.causes.map((cause) => (
-          <li key={cause}>{cause}</li>
-        ))}
-      </Box>
-      <Box sx={{ mt: 0.5 }}>
-        <Box component="span" sx={{ color: c.reed, fontWeight: 700 }}>
-          Next
-        </Box>{' '}
-        {telling.next}
-      </Box>
+    <Box>
+      <JoiningDrawing joining={joining} item={name} />
+      {expected && <Box sx={{ color: c.bark, fontSize: 14.5 }}>Expected: {expected}</Box>}
     </Box>
   );
 }

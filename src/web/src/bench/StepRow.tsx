@@ -127,6 +127,9 @@ export const StepRow = memo(function StepRow({ step, isCurrent }: { step: Step; 
           there.
         </Box>
       )}
+      {isCurrent && !isRunning && readings.some((it) => it.pathOpen && !it.void) && (
+        <PathOpen reading={readings.find((it) => it.pathOpen && !it.void)!} />
+      )}
       {isCurrent && !isRunning && stands && atPoint === null && (
         <More step={step} now={now} stands={stands} />
       )}
@@ -195,6 +198,7 @@ function Margin({ step, stands }: { step: Step; stands: ReadingNow | undefined }
   const last = step.earlier.at(-1);
   return (
     <Box sx={{ color: stands?.status === 'fail' ? c.fail : c.muted, fontSize: 13.5, lineHeight: 1.3 }}>
+      {stands?.swing && <Box sx={{ color: c.bark }}>{stands.swing}</Box>}
       {stands?.margin && (
         <Box
           sx={{ fontWeight: stands.nearLimit ? 700 : 400, color: stands.nearLimit ? c.advice : 'inherit' }}
@@ -315,9 +319,22 @@ function Working({ step, now, point }: { step: Step; now: StepNow; point: string
       sx={{ display: 'flex', flexDirection: 'column', gap: 1, alignItems: 'flex-end', mb: 0.5 }}
     >
       {point && <Box sx={{ fontWeight: 600 }}>at {point}</Box>}
+      {step.joining?.far === 'foil' || (step.mayFindEarth && !step.joining?.at) ? (
+        <Surface step={step} />
+      ) : null}
       {now.action === 'press' && (
         <Button variant="contained" disabled={isPending} onClick={() => desk.measure(step.key, 'press')}>
-          Measure
+          {step.mayNotTrip ? 'It is reset: measure' : 'Measure'}
+        </Button>
+      )}
+      {now.action === 'press' && step.test === 'earthContinuity' && (
+        <Button
+          size="small"
+          color="inherit"
+          disabled={isPending}
+          onClick={() => desk.measure(step.key, 'press', true)}
+        >
+          Read while I move the flex
         </Button>
       )}
       {now.action === 'confirm' && (
@@ -362,6 +379,67 @@ function Working({ step, now, point }: { step: Step; now: StepNow; point: string
           The probe found an earth
         </Button>
       )}
+    </Box>
+  );
+}
+
+const surfaces = ['bare metal', 'foil', 'mesh'];
+
+/** What the probe lies on: where there may be nothing conductive under it, the record says what was laid there. */
+function Surface({ step }: { step: Step }) {
+  const desk = useDesk();
+  const on = desk.surface?.step === step.key ? desk.surface.on : null;
+  return (
+    <Box role="group" aria-label="The probe lies on" sx={{ display: 'flex', gap: 0.5 }}>
+      {surfaces.map((it) => (
+        <Button
+          key={it}
+          size="small"
+          color="inherit"
+          variant={on === it ? 'contained' : 'outlined'}
+          aria-pressed={on === it}
+          onClick={() => desk.setSurface(on === it ? null : { step: step.key, on: it })}
+          sx={{ px: 1, minWidth: 0, fontSize: 13 }}
+        >
+          {it}
+        </Button>
+      ))}
+    </Box>
+  );
+}
+
+/** The instrument saw nothing between L and N: the reading is believed only when somebody has said why. */
+function PathOpen({ reading }: { reading: ReadingNow }) {
+  const desk = useDesk();
+  return (
+    <Box
+      role="note"
+      onClick={(event) => event.stopPropagation()}
+      sx={{
+        gridColumn: { xs: '1 / -1', lg: '2 / -1' },
+        borderLeft: `4px solid ${c.advice}`,
+        pl: 1.5,
+        mt: 1,
+        display: 'flex',
+        flexWrap: 'wrap',
+        alignItems: 'center',
+        gap: 1,
+      }}
+    >
+      <Box sx={{ flex: '1 1 240px', fontSize: 15 }}>
+        <strong>Is it switched on?</strong> Nothing is connected between L and N, so what lies behind the
+        switch was not under test.
+      </Box>
+      <Button variant="contained" onClick={() => desk.measure(reading.step, 'press')}>
+        On now: measure again
+      </Button>
+      <Button
+        color="inherit"
+        variant="outlined"
+        onClick={() => desk.ask({ what: 'path', reading: reading.id })}
+      >
+        It was on
+      </Button>
     </Box>
   );
 }

@@ -304,5 +304,12 @@ export class BenchRun {
 export const freshRuling = (itemId: string, roundId: string): Promise<Ruling> =>
   ask(api.GET('/api/v1/bench/{itemId}', { params: { path: { itemId }, query: { round: roundId } } }));
 
-/** Without what changes by itself: the day, and whether the instrument answers. */
-const steady = (it: Ruling) => ({ ...it, today: '', kit: it.kit ? { ...it.kit, connected: false } : null });
+/** Without what changes by itself: the day, what others measure meanwhile, and whether the instrument answers. */
+const steady = (it: Ruling) => ({
+  ...it,
+  today: '',
+  outlets: [],
+  earthOffsets: [],
+  heldBy: [],
+  kit: it.kit ? { ...it.kit, connected: false } : null,
+});

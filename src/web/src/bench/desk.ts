@@ -10,6 +10,8 @@ export type Asking =
   | { what: 'override'; reading: ReadingNow }
   | { what: 'earth'; step: string }
   | { what: 'lock'; stays: boolean }
+  | { what: 'path'; reading: string }
+  | { what: 'leakage'; to: 'powered' | 'alternative' }
   | { what: 'notTested' | 'isolateAgain' | 'facts' | 'discard' | 'handOver' | 'keys' };
 
 /** What the hands do at the desk, beside what is true: which step was chosen, where the probe sits, what is being asked. */
@@ -22,7 +24,12 @@ export interface Desk {
   ask: (asking: Asking) => void;
   /** Does what the step in hand asks for. */
   primary: () => void;
-  measure: (step: string, startedBy: 'press' | 'hold') => void;
+  /** What the probe lies on, where it is not the item's own metal: foil, mesh. */
+  surface: { step: string; on: string } | null;
+  setSurface: (surface: { step: string; on: string } | null) => void;
+  measure: (step: string, startedBy: 'press' | 'hold', isHeld?: boolean) => void;
+  /** The reading alone, for whoever pays for it. */
+  showCustomer: () => void;
   save: (end: 'pass' | 'fail' | 'findings') => void;
   isSaving: boolean;
   say: (text: string) => void;

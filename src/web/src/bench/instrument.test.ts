@@ -21,6 +21,8 @@ class Line implements Hub {
     this.on = on;
     return { dispose: () => void this.disposed++ };
   };
+  finished = 0;
+  finish = async () => void this.finished++;
   close = async () => void this.closed++;
 }
 
@@ -33,6 +35,8 @@ const request = (step: string): MeasureRequest => ({
   startedBy: 'press',
   eventId: 'e',
   events: [],
+  on: null,
+  isHeld: false,
 });
 const report = (text: string, reading: LiveReport['reading'] = null): LiveReport => ({
   text,
@@ -41,8 +45,12 @@ const report = (text: string, reading: LiveReport['reading'] = null): LiveReport
   qualifier: null,
   elapsed: 1,
   seconds: 3,
+  isSettled: true,
+  leastSi: null,
+  mostSi: null,
   mains: null,
   loadA: null,
+  pathSeen: null,
   reading,
 });
 const reading = { kind: 'read', id: 'e', at: '', step: 'a' } as LiveReport['reading'];

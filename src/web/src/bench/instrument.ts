@@ -8,8 +8,12 @@ export interface LiveReport {
   qualifier: string | null;
   elapsed: number;
   seconds: number;
+  isSettled: boolean;
+  leastSi: number | null;
+  mostSi: number | null;
   mains: number | null;
   loadA: number | null;
+  pathSeen: boolean | null;
   reading: BenchEvent | null;
 }
 
@@ -23,6 +27,22 @@ export interface MeasureRequest {
   startedBy: 'press' | 'hold';
   eventId: string;
   events: readonly BenchEvent[];
+  /** What the probe lies on, where it is not the item's own metal. */
+  on: string | null;
+  /** Read until it has been held long enough: an earth path while its flex is moved. */
+  isHeld: boolean;
+}
+
+/** Why a measurement ended without a reading: the server's word for it, and what to tell. */
+export interface Trouble {
+  code: string | null;
+  text: string;
+}
+
+/** The display as it has moved since the start of the last measurement, for the trace that is drawn of it. */
+export interface Moved {
+  step: string;
+  points: readonly { t: number; si: number }[];
 }
 
 /**
@@ -33,7 +53,7 @@ export interface MeasureRequest {
 export type Line =
   | { is: 'idle'; trouble: string | null }
   | { is: 'connecting'; step: string }
-  | { is: 'running'; step: string; live: LiveReport | null }
+  | { is: 'running'; step: string; isHeld: boolean; live: LiveReport | null; at: number }
   | { is: 'stopping'; step: string }
   | { is: 'lost'; step: string; trouble: string };
 
@@ -48,19 +68,28 @@ export interface Hub {
     request: MeasureRequest,
     on: { report(it: LiveReport): void; done(): void; failed(failure: unknown): void },
   ): Stream;
+  /** What is measured has been held long enough. */
+  finish(): Promise<void>;
   close(): Promise<void>;
 }
 
 const unreachable = 'The server cannot be reached, so nothing was measured. What you entered is kept.';
 
-/** What the hub's exception says to the technician, without the library's preamble. */
-export const spoken = (failure: unknown) => {
+/** What the hub's exception says to the technician, without the library's preamble; "[silent] ..." carries the server's word for it. */
+export const spoken = (failure: unknown): Trouble | null => {
   const text = failure instanceof Error ? failure.message : String(failure);
-  if (/HubException: /.test(text)) return text.replace(/^.*HubException: /s, '');
+  if (/HubException: /.test(text)) {
+    const said = text.replace(/^.*HubException: /s, '');
+    const coded = /^\[(\w+)\] (.*)$/s.exec(said);
+    return coded ? { code: coded[1]!, text: coded[2]! } : { code: null, text: said };
+  }
   return /error on the server/.test(text)
-    ? 'The instrument did not deliver. Measure again, or type the reading.'
+    ? { code: null, text: 'The instrument did not deliver. Measure again, or type the reading.' }
     : null;
 };
+
+/** A trace of more points shows no more. */
+const mostPoints = 1500;
 
 /** How long a stop may take to be confirmed before it is taken as done. */
 const stopPatienceMs = 1500;
@@ -73,6 +102,7 @@ export class InstrumentClient {
   /** Each start has a number; whatever comes from an earlier one is too late. */
   private turn = 0;
   private onReading: ((it: BenchEvent) => void) | null = null;
+  private moved: Moved | null = null;
 
   constructor(hub: Hub) {
     this.hub = hub;
@@ -84,16 +114,22 @@ export class InstrumentClient {
   };
 
   readonly get = () => this.line;
+  readonly getMoved = () => this.moved;
 
   get isBusy() {
     return this.line.is === 'connecting' || this.line.is === 'running' || this.line.is === 'stopping';
   }
 
   /** Starts one step. Nothing happens while another one runs, connects or stops. */
-  async start(request: MeasureRequest, onReading: (it: BenchEvent) => void): Promise<void> {
+  async start(
+    request: MeasureRequest,
+    onReading: (it: BenchEvent) => void,
+    onTrouble: (it: Trouble) => void = () => {},
+  ): Promise<void> {
     if (this.isBusy) return;
     const turn = ++this.turn;
     this.onReading = onReading;
+    this.moved = { step: request.step, points: [] };
     this.set({ is: 'connecting', step: request.step });
     try {
       await this.hub.open();
@@ -103,12 +139,14 @@ export class InstrumentClient {
     }
     // Stopped while the line was still opening: nothing was asked of the instrument, and nothing is.
     if (turn !== this.turn) return;
-    this.set({ is: 'running', step: request.step, live: null });
+    const running = { is: 'running' as const, step: request.step, isHeld: request.isHeld };
+    this.set({ ...running, live: null, at: Date.now() });
     const mine = () => turn === this.turn;
     this.stream = this.hub.measure(request, {
       report: (it) => {
         if (!mine()) return;
-        this.set({ is: 'running', step: request.step, live: it });
+        this.move(it);
+        this.set({ ...running, live: it, at: Date.now() });
         if (it.reading) this.onReading?.(it.reading);
       },
       done: () => mine() && this.end(null),
@@ -116,8 +154,10 @@ export class InstrumentClient {
         if (!mine()) return;
         const said = spoken(failure);
         this.stream = null;
-        if (said !== null) this.end(said);
-        else
+        if (said !== null) {
+          this.end(said.text);
+          onTrouble(said);
+        } else
           this.set({
             is: 'lost',
             step: request.step,
@@ -126,6 +166,11 @@ export class InstrumentClient {
           });
       },
     });
+  }
+
+  /** The value it has now is the reading; only what is held for as long as one likes. */
+  finish() {
+    if (this.line.is === 'running' && this.line.isHeld) void this.hub.finish().catch(() => {});
   }
 
   /** Stops in every state; safe to call at any time, as often as one likes. */
@@ -156,6 +201,11 @@ export class InstrumentClient {
     // A message of the stream's end has left by the next turn of the loop; the server aborts on it.
     await new Promise((resolve) => setTimeout(resolve, 120));
     if (turn === this.turn) this.set({ is: 'idle', trouble: null });
+  }
+
+  private move(it: LiveReport) {
+    if (!this.moved || it.si === null || it.isBound || this.moved.points.length >= mostPoints) return;
+    this.moved = { ...this.moved, points: [...this.moved.points, { t: it.elapsed, si: it.si }] };
   }
 
   private end(trouble: string | null) {
@@ -198,6 +248,10 @@ class SignalRHub implements Hub {
       complete: on.done,
       error: on.failed,
     });
+  }
+
+  async finish() {
+    await this.connection?.invoke('Finish');
   }
 
   async close() {

@@ -1,6 +1,8 @@
+import type { Step } from './types';
 import { createContext, useContext, useRef, useSyncExternalStore } from 'react';
 import type { BenchRun, BenchShown } from './benchRun';
-import { instrument, type Line } from './instrument';
+import { useDesk } from './desk';
+import { instrument, type Line, type Moved } from './instrument';
 
 const Run = createContext<BenchRun | null>(null);
 export const RunProvider = Run.Provider;
@@ -28,4 +30,17 @@ export function useShown<T>(select: (shown: BenchShown) => T): T {
 /** One part of the instrument's state; the live value moves many times a second and draws nothing but itself. */
 export function useLine<T>(select: (line: Line) => T): T {
   return useSyncExternalStore(instrument.subscribe, () => select(instrument.get()));
+}
+
+/** How the display moved in the last measurement. */
+export const useMoved = (): Moved | null => useSyncExternalStore(instrument.subscribe, instrument.getMoved);
+
+/** The step in hand, or the one that runs. */
+export function useStepInHand(): Step | undefined {
+  const desk = useDesk();
+  const running = useLine((line) => (line.is === 'idle' ? null : line.step));
+  return useShown(({ sheet, now }) => {
+    const key = running ?? desk.chosen ?? now.current;
+    return sheet.steps.find((it) => it.key === key);
+  });
 }

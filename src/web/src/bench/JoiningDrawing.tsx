@@ -1,0 +1,265 @@
+import { Box } from '@mui/material';
+import type { Schema } from '../api/client';
+import { c } from '../design/tokens';
+
+type Joining = Schema['Joining'];
+
+const pinsOf: Record<Schema['SupplyEnd'], string[]> = {
+  plug: ['L', 'N', 'E'],
+  threePhasePlug: ['L1', 'L2', 'L3', 'N', 'E'],
+  connectionUnit: ['L', 'N', 'E'],
+  none: [],
+};
+const endName: Record<Schema['SupplyEnd'], string> = {
+  plug: 'plug',
+  threePhasePlug: 'plug, by adapter',
+  connectionUnit: 'connection unit',
+  none: 'battery',
+};
+const instrumentDoes: Record<Schema['Doing'], string> = {
+  ohms: 'Ω',
+  testVoltage: 'V ⎓',
+  powering: 'mains',
+  joinedSupply: 'V ~',
+  mainsOnPart: 'mains',
+  trip: 'I∆',
+};
+const isHot = (it: Joining) => it.doing !== 'ohms';
+
+/**
+ * What is joined to what for this item and this step: the supply end at the left, the item in the middle, what is touched at the right, and
+ * the instrument below, its leads running to just the points that it uses. Lines differ by dash and weight, so that grey tells all of it.
+ */
+export function JoiningDrawing({ joining, item }: { joining: Joining; item: string }) {
+  const pins = pinsOf[joining.end];
+  const gap = pins.length > 3 ? 13 : 20;
+  const top = 34;
+  const pinY = (n: number) => top + n * gap;
+  const used = new Set(joining.pins);
+  const farPins = joining.far === 'outlet' ? ['L', 'N', 'E'] : [];
+  const farUsed = new Set(joining.farPins);
+  const tone = isHot(joining) ? c.fail : c.slate;
+  const leadLeft = joining.isMeter ? 'probe' : 'outlet';
+  return (
+    <Box
+      component="svg"
+      viewBox="0 0 264 178"
+      role="img"
+      aria-label={inWords(joining)}
+      sx={{
+        display: 'block',
+        width: '100%',
+        maxWidth: 330,
+        '& text': { fontFamily: 'inherit', fontSize: 11.5, fill: c.bark },
+        '& .quiet': { fill: c.muted },
+      }}
+    >
+      <text x="6" y="16">
+        {endName[joining.end]}
+      </text>
+      {pins.length > 0 && (
+        <rect x="6" y="22" width="34" height={gap * (pins.length - 1) + 24} rx="7" {...outline} />
+      )}
+      {pins.map((pin, n) => (
+        <Pin key={pin} x={23} y={pinY(n)} name={pin} isUsed={used.has(pin)} tone={tone} />
+      ))}
+      {joining.arePinsJoined && (
+        <Bridge ys={joining.pins.map((pin) => pinY(pins.indexOf(pin)))} tone={tone} />
+      )}
+
+      {pins.length > 0 && (
+        <path
+          d={`M40 ${pinY(0) + 6} C 64 ${pinY(0) + 6}, 66 52, 92 52`}
+          fill="none"
+          stroke={c.bark}
+          strokeWidth="5"
+          opacity="0.55"
+        />
+      )}
+      <rect x="92" y="28" width="84" height="52" rx="6" {...outline} />
+      <text x="134" y="58" textAnchor="middle">
+        {item.length > 14 ? `${item.slice(0, 13)}…` : item}
+      </text>
+
+      <Far joining={joining} farPins={farPins} farUsed={farUsed} tone={tone} />
+
+      <rect x="72" y="132" width="124" height="40" rx="7" fill="none" stroke={c.ink} strokeWidth="2" />
+      <text x="134" y="157" textAnchor="middle" style={{ fontSize: 14, fontWeight: 700, fill: c.ink }}>
+        {joining.isMeter ? 'meter' : 'tester'} · {instrumentDoes[joining.doing]}
+      </text>
+
+      {joining.pins.length > 0 && (
+        <>
+          <path
+            d={`M23 ${pinY(pins.length - 1) + 14} V 152 H 72`}
+            fill="none"
+            stroke={tone}
+            strokeWidth="2.6"
+            strokeDasharray={joining.isMeter ? '7 4' : undefined}
+          />
+          <text x="28" y="147" className="quiet">
+            {leadLeft}
+          </text>
+        </>
+      )}
+      {joining.far !== 'supply' && joining.far !== 'earthPin' && (
+        <path
+          d="M226 98 V 152 H 196"
+          fill="none"
+          stroke={tone}
+          strokeWidth="2.6"
+          strokeDasharray={joining.isMeter ? '7 4' : '2 0'}
+        />
+      )}
+      {joining.far === 'earthPin' && (
+        <path
+          d={`M12 ${pinY(pins.indexOf('E'))} V 164 H 72`}
+          fill="none"
+          stroke={tone}
+          strokeWidth="2.6"
+          strokeDasharray="3 3"
+        />
+      )}
+      <Opened joining={joining} />
+    </Box>
+  );
+}
+
+const outline = { fill: 'none', stroke: c.bark, strokeWidth: 1.8 };
+
+function Pin(props: { x: number; y: number; name: string; isUsed: boolean; tone: string }) {
+  return (
+    <>
+      <circle
+        cx={props.x - 7}
+        cy={props.y}
+        r="4"
+        fill={props.isUsed ? props.tone : 'none'}
+        stroke={props.isUsed ? props.tone : c.muted}
+        strokeWidth="1.6"
+      />
+      <text x={props.x + 1} y={props.y + 4} className={props.isUsed ? undefined : 'quiet'}>
+        {props.name}
+      </text>
+    </>
+  );
+}
+
+/** Pins that are one to the instrument. */
+const Bridge = ({ ys, tone }: { ys: number[]; tone: string }) => (
+  <path
+    d={`M16 ${Math.min(...ys)} H 2 V ${Math.max(...ys)} H 16`}
+    fill="none"
+    stroke={tone}
+    strokeWidth="2.6"
+  />
+);
+
+function Far(props: { joining: Joining; farPins: string[]; farUsed: Set<string>; tone: string }) {
+  const { joining, farPins, farUsed, tone } = props;
+  const label =
+    joining.at ??
+    {
+      metal: 'bare metal',
+      foil: 'foil or mesh',
+      outlet: 'far end',
+      patient: 'patient leads',
+      earthPin: '',
+      supply: '',
+    }[joining.far];
+  switch (joining.far) {
+    case 'metal':
+      return (
+        <>
+          <path d="M176 54 H 200" stroke={c.bark} strokeWidth="1.8" />
+          <path d="M200 46 L 214 50 M200 62 L 214 58" stroke={c.bark} strokeWidth="1.8" />
+          <path d="M208 54 L 226 76 V 98" fill="none" stroke={tone} strokeWidth="2.6" />
+          <text x="258" y="40" textAnchor="end">
+            {short(label)}
+          </text>
+        </>
+      );
+    case 'foil':
+      return (
+        <>
+          <rect
+            x="84"
+            y="20"
+            width="100"
+            height="68"
+            rx="9"
+            fill="none"
+            stroke={tone}
+            strokeWidth="2"
+            strokeDasharray="3 3"
+          />
+          <path d="M184 62 H 226 V 98" fill="none" stroke={tone} strokeWidth="2.6" />
+          <text x="258" y="40" textAnchor="end">
+            {short(label)}
+          </text>
+        </>
+      );
+    case 'patient':
+      return (
+        <>
+          {[0, 1, 2].map((n) => (
+            <path key={n} d={`M176 ${44 + n * 10} H 218`} stroke={c.bark} strokeWidth="1.8" />
+          ))}
+          <path d="M218 40 V 70 M218 55 H 226 V 98" fill="none" stroke={tone} strokeWidth="2.6" />
+          <text x="258" y="32" textAnchor="end">
+            {short(label)}
+          </text>
+        </>
+      );
+    case 'outlet':
+      return (
+        <>
+          <path d="M176 54 H 208" stroke={c.bark} strokeWidth="5" opacity="0.55" />
+          <rect x="208" y="22" width="40" height="66" rx="7" {...outline} />
+          {farPins.map((pin, n) => (
+            <Pin key={pin} x={231} y={36 + n * 20} name={pin} isUsed={farUsed.has(pin)} tone={tone} />
+          ))}
+          <path d="M226 88 V 98" stroke={tone} strokeWidth="2.6" />
+          <text x="258" y="16" textAnchor="end">
+            {short(label)}
+          </text>
+        </>
+      );
+    default:
+      return null;
+  }
+}
+
+/** Conductors that the condition opens, and a polarity that is not the usual one. */
+function Opened({ joining }: { joining: Joining }) {
+  const words = [
+    joining.isReversed && 'L and N changed over',
+    joining.isNeutralOpen && 'N open',
+    joining.isEarthOpen && 'E open',
+    joining.far === 'supply' && 'current measured in the supply',
+  ].filter(Boolean);
+  return words.length === 0 ? null : (
+    <text x="134" y="112" textAnchor="middle" style={{ fontWeight: 600, fill: c.ink }}>
+      {words.join(', ')}
+    </text>
+  );
+}
+
+const short = (text: string | null) => (text && text.length > 13 ? `${text.slice(0, 12)}…` : (text ?? ''));
+
+/** What is drawn, for whoever does not see it. */
+function inWords(it: Joining) {
+  const pins =
+    it.pins.length === 0
+      ? 'nothing plugged in'
+      : `${it.pins.join(', ')}${it.arePinsJoined ? ' joined' : ''} of the ${endName[it.end]}`;
+  const far = {
+    metal: `to ${it.at ?? 'bare metal'}`,
+    foil: `to ${it.at ?? 'foil or mesh'}`,
+    outlet: `to ${it.farPins.join(', ')} of ${it.at ?? 'the far end'}`,
+    patient: `to ${it.at ?? 'the patient leads'}`,
+    earthPin: 'to the earth pin',
+    supply: 'measured in the supply',
+  }[it.far];
+  return `Drawing: ${pins}, ${far}, by the ${it.isMeter ? 'meter' : 'tester'}.`;
+}
