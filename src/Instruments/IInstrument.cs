@@ -31,6 +31,9 @@ public enum LineTrouble
 
     /// <summary>The RCD under test is open since its last trip.</summary>
     NeedsReset,
+
+    /// <summary>The probe found a path to earth where none should be. Nothing was put on the item.</summary>
+    ProbeEarthed,
 }
 
 /// <summary>An instrument could not deliver. The message is for the technician: what happened and what to do.</summary>

@@ -22,6 +22,9 @@ public sealed record MeasurementRequest(
     double? RcdAmperes = null
 )
 {
+    /// <summary>Before anything is put on the item: the probe must find no path to earth, as what it lies on should be insulated.</summary>
+    public bool GuardsProbe { get; init; }
+
     public Test Test => Under.Test;
 }
 
@@ -54,7 +57,14 @@ public sealed record InstrumentReading(
 /// <param name="Reading">Null while the value still moves.</param>
 /// <param name="Elapsed">Seconds since the start.</param>
 /// <param name="IsSettled">The display has come to rest: a capacitor is charged, a start-up is over.</param>
-public sealed record InstrumentReport(InstrumentReading Showing, InstrumentReading? Reading, double Elapsed, bool IsSettled = true);
+/// <param name="At">When the instrument showed it, by its own clock; null where it does not say.</param>
+public sealed record InstrumentReport(
+    InstrumentReading Showing,
+    InstrumentReading? Reading,
+    double Elapsed,
+    bool IsSettled = true,
+    DateTimeOffset? At = null
+);
 
 /// <summary>One range of one test, as the instrument states it.</summary>
 /// <param name="From">Smaller values are shown as a bound. In the range's own unit.</param>

@@ -1,4 +1,5 @@
 using Osierwand.Core.Bench;
+using Osierwand.Core.Equipment;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
@@ -62,7 +63,16 @@ public static class Taking
             step.TestVoltage?.Value ?? 500,
             step.Seconds,
             equipment.Rcd?.Value
-        );
+        )
+        {
+            GuardsProbe =
+                equipment.Class is ProtectionClass.II or ProtectionClass.IIFunctionalEarth
+                && (
+                    step.Under
+                    is Conditions.Insulation { Between: Between.MainsToAccessible }
+                        or Conditions.Leakage { Kind: LeakageKind.Touch }
+                ),
+        };
     }
 
     /// <summary>The sign of a bound; null where it is a value.</summary>

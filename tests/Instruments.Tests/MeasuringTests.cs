@@ -167,6 +167,21 @@ public class MeasuringTests
         (await shop.Measure(new Conditions.Insulation(TestVoltage: new(500)), 5)).PathSeen.ShouldBe(true);
     }
 
+    [Theory]
+    [InlineData(Fault.CaseTouchesEarth)]
+    [InlineData(Fault.CaseIsBonded)]
+    public async Task A_probe_that_finds_an_earth_puts_nothing_on_the_item(Fault fault)
+    {
+        await using var shop = await Workshop.OpenAsync();
+        await shop.Place(Things.Drill, fault);
+        var guarded = Workshop.Asking(new Conditions.Insulation(Between.MainsToAccessible, new(500)), 5) with { GuardsProbe = true };
+        var stopped = await Should.ThrowAsync<InstrumentException>(() => shop.Measure(guarded));
+        (stopped.Trouble, shop.Benches[0].Item!.LiveVolts).ShouldBe((LineTrouble.ProbeEarthed, 0));
+        stopped.Message.ShouldContain("Ω");
+        await shop.Place(Things.Drill, tag: "sound");
+        (await shop.Measure(guarded)).Value!.Value.Quantity.Si.ShouldBeGreaterThan(2e6);
+    }
+
     [Fact]
     public async Task The_buildings_rcd_goes_where_nothing_isolates_the_bench()
     {

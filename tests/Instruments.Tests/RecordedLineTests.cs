@@ -47,9 +47,7 @@ public class RecordedLineTests
                     }
                     break;
                 case "Held as long as it takes":
-                    await foreach (
-                        var report in instrument.MeasureAsync(Workshop.Asking(new Conditions.EarthContinuity(), 120), Cancel)
-                    )
+                    await foreach (var report in instrument.MeasureAsync(Workshop.Asking(new Conditions.EarthContinuity(), 120), Cancel))
                         if (report.Reading is { } held)
                             held.Most.ToString().ShouldBe("0.31 Ω");
                         else

@@ -235,6 +235,7 @@ public static class BenchJson
             null => true,
             Looked look => look.Points.Contains(null!),
             OutletChecked outlet => outlet.Voltages.Contains(null!),
+            CircuitSummed circuit => circuit.Items.Contains(null!),
             FactsChanged { Changes: var facts } => (facts.EarthedParts ?? []).Contains(null!)
                 || (facts.UnearthedParts ?? []).Contains(null!)
                 || (facts.PartPlates ?? []).Contains(null!)

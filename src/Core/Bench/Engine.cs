@@ -53,6 +53,8 @@ public sealed partial record BenchState
         private readonly Dictionary<Guid, string> explained = [];
         private readonly List<CauseTried> tried = [];
         private readonly List<MainsLost> mainsLost = [];
+        private ComplaintTold? complaint;
+        private CircuitSum? circuit;
         private OutletStory outlets = OutletStory.Nothing;
 
         /// <summary>From which outlet each powered reading was taken; null where none was known good at the time.</summary>
@@ -96,6 +98,8 @@ public sealed partial record BenchState
                 PathExplained path => Explain(path),
                 CauseTried cause => Keep(cause),
                 MainsLost lost => Keep(lost),
+                ComplaintTold told => Keep(told),
+                CircuitSummed circuit => Keep(circuit),
                 LeakageMethodChosen method => Choose(method),
                 OutletChecked outlet => CheckOutlet(outlet),
                 OutletKept kept => Keep(kept),
@@ -416,6 +420,23 @@ public sealed partial record BenchState
         private string? Evaluate(Evaluated it)
         {
             evaluated = it;
+            return null;
+        }
+
+        private string? Keep(ComplaintTold it)
+        {
+            if (string.IsNullOrWhiteSpace(it.Words) || TooLong(it.Words) is not null)
+                return "Say in a few words what is complained of.";
+            complaint = it with { Words = it.Words.Trim() };
+            return null;
+        }
+
+        private string? Keep(CircuitSummed it)
+        {
+            var summed = CircuitSum.Of(it);
+            if (summed.Fault is { } fault)
+                return fault.Message;
+            circuit = summed.Value;
             return null;
         }
 

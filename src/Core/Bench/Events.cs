@@ -64,6 +64,8 @@ public enum NotTestedReason
 [JsonDerivedType(typeof(CauseTried), "causeTried")]
 [JsonDerivedType(typeof(MainsLost), "mainsLost")]
 [JsonDerivedType(typeof(LeakageMethodChosen), "leakageMethodChosen")]
+[JsonDerivedType(typeof(ComplaintTold), "complaintTold")]
+[JsonDerivedType(typeof(CircuitSummed), "circuitSummed")]
 [JsonDerivedType(typeof(OutletChecked), "outletChecked")]
 [JsonDerivedType(typeof(OutletKept), "outletKept")]
 public abstract record BenchEvent
@@ -153,6 +155,24 @@ public sealed record CauseTried : BenchEvent
     public required string Signature { get; init; }
     public required string Words { get; init; }
 }
+
+/// <summary>What somebody says is wrong with the item, in their own words. The last one told stands.</summary>
+public sealed record ComplaintTold : BenchEvent
+{
+    public required string Words { get; init; }
+}
+
+/// <summary>What flows to earth of everything on one circuit, this item among it, to hold against half its RCD. The last one stands.</summary>
+public sealed record CircuitSummed : BenchEvent
+{
+    /// <summary>Rated residual current of the circuit's RCD, in milliampere.</summary>
+    public required double RcdMa { get; init; }
+    public required IReadOnlyList<CircuitLeakage> Items { get; init; }
+}
+
+/// <param name="Name">What it is, or where it hangs on the circuit.</param>
+/// <param name="Ma">What it leaks, in milliampere.</param>
+public sealed record CircuitLeakage(string Name, double Ma);
 
 /// <summary>This item's leakage is measured otherwise than its client has it: without mains at hand, or with it after all.</summary>
 public sealed record LeakageMethodChosen : BenchEvent

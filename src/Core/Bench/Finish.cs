@@ -48,6 +48,8 @@ public sealed partial record BenchState
                     ? []
                     : [.. poweredFrom.Where(it => it.Value is not { } from || !outlet.StillHolds(from)).Select(it => it.Key)],
                 Tried = [.. tried],
+                Complaint = complaint?.Words,
+                Circuit = circuit,
                 Session = new(mainsLost.Count > 0, ruling.EarthOffsets),
                 Photos = [.. photos.Where(photo => !voids.ContainsKey(photo.Id))],
                 Current = (Theirs(steps) ?? steps.FirstOrDefault(step => !step.IsOver))?.Step.Key,

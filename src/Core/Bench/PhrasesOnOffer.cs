@@ -54,6 +54,13 @@ public static class PhrasesOnOffer
         "Its outlet was found wrong",
         "The maker asks for it",
     ];
+    private static readonly string[] Findings =
+    [
+        "No fault found; the complaint was not seen",
+        "Fault found in the item",
+        "Fault found in plug or lead",
+        "The item is sound; look at its circuit",
+    ];
     private static readonly string[] PathOpen =
     [
         "Soft starter, it closes when it runs",
@@ -87,7 +94,9 @@ public static class PhrasesOnOffer
             IsolateAgain,
             [.. LeakageChoice.OnOffer.Select(it => new Choice(Words.Of(it), Text(it), LeakageChoice.Refusal(ruling, it)))],
             say.Say(LeakageReasons),
-            say.Say(PathOpen)
+            say.Say(PathOpen),
+            say.Say(Diagnosis.Complaint.All.Select(it => it.Seen)),
+            say.Say(Findings)
         );
     }
 

@@ -170,6 +170,12 @@ public sealed partial record BenchState
     /// <summary>Which likely causes of strange readings were looked at, in the order it was done.</summary>
     public ImmutableArray<CauseTried> Tried { get; init; } = [];
 
+    /// <summary>What somebody says is wrong with it; null where nobody complained.</summary>
+    public string? Complaint { get; init; }
+
+    /// <summary>What the circuit leaks that it hangs on; null where it was not summed.</summary>
+    public CircuitSum? Circuit { get; init; }
+
     /// <summary>What is known of the day beside the item.</summary>
     public SessionFacts Session { get; init; } = SessionFacts.Nothing;
 

@@ -44,6 +44,8 @@ internal static class StateCards
             state.Outlet is { } outlet ? Outlet(outlet, state.Ruling.Item.Room, state.Ruling.Technician.Id, say) : null,
             [.. state.Photos.Select(photo => new PhotoView(photo.Photo, photo.Id, photo.Of))],
             [.. state.Tried.Select(it => new TriedView(it.Signature, it.Words, it.At))],
+            Complaint(state, say),
+            state.Circuit,
             state.Sheet.IsMeasured ? Ahead.NotTheirs(state.Ruling) : null
         );
     }
@@ -345,6 +347,38 @@ internal static class StateCards
                 )),
         ];
     }
+
+    private static ComplaintView? Complaint(BenchState state, Dialect say) =>
+        state.Complaint is not { } words
+            ? null
+            : new(
+                words,
+                [
+                    .. Diagnosis
+                        .Complaint.In(words)
+                        .Select(it => new ComplaintMeaning(
+                            say.Say(it.Seen),
+                            say.Say(it.Why),
+                            [
+                                .. it
+                                    .Begin.SelectMany(test => StepsOf(state, test))
+                                    .Select(step => new ComplaintStep(step.Key, say.Say(step.Name))),
+                            ]
+                        )),
+                ]
+            );
+
+    private static IEnumerable<SheetStep> StepsOf(BenchState state, Test test) =>
+        state.Sheet.Steps.Where(step =>
+            step switch
+            {
+                SheetStep.Look => test == Test.Visual,
+                SheetStep.FuseAndFlex => test == Test.Fuse,
+                SheetStep.Function => test == Test.Functional,
+                SheetStep.Measure measure => measure.Plan.Test == test,
+                _ => false,
+            }
+        );
 
     private static EvaluationCard? Evaluation(BenchState state, Dialect say) =>
         state.Proposal is not { } proposal

@@ -126,7 +126,9 @@ public sealed record Phrases(
     IReadOnlyList<string> IsolateAgain,
     IReadOnlyList<Choice> LeakageMethods,
     IReadOnlyList<string> LeakageReasons,
-    IReadOnlyList<string> PathOpen
+    IReadOnlyList<string> PathOpen,
+    IReadOnlyList<string> Complaints,
+    IReadOnlyList<string> Findings
 );
 
 /// <param name="WhyNot">Null when it may be chosen.</param>
@@ -163,8 +165,19 @@ public sealed record StateView(
     OutletView? Outlet,
     IReadOnlyList<PhotoView> Photos,
     IReadOnlyList<TriedView> Tried,
+    ComplaintView? Complaint,
+    CircuitSum? Circuit,
     string? NotTheirs
 );
+
+/// <summary>A complaint, and where to begin.</summary>
+/// <param name="Means">What it sounds like; empty where nothing is known by these words.</param>
+public sealed record ComplaintView(string Words, IReadOnlyList<ComplaintMeaning> Means);
+
+/// <param name="Steps">Of this sheet, in the order in which they tell most.</param>
+public sealed record ComplaintMeaning(string Seen, string Why, IReadOnlyList<ComplaintStep> Steps);
+
+public sealed record ComplaintStep(string Key, string Name);
 
 /// <summary>A likely cause of a strange reading that was looked at.</summary>
 /// <param name="Sign">Number of the signature.</param>

@@ -61,6 +61,12 @@ public sealed record InspectionRecord
     /// <summary>The safe isolation of hard-wired equipment and its restoration, deed by deed; null where none was.</summary>
     public IReadOnlyList<IsolationLine>? Isolation { get; init; }
 
+    /// <summary>What somebody said was wrong with it; null where nobody complained.</summary>
+    public string? Complaint { get; init; }
+
+    /// <summary>What its circuit leaked, held against half its RCD; null where it was not summed.</summary>
+    public CircuitSum? Circuit { get; init; }
+
     /// <summary>Why leakage was measured otherwise than the client has it; null where it was not.</summary>
     public string? LeakageReason { get; init; }
 

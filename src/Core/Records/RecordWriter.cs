@@ -95,6 +95,8 @@ public static class RecordWriter
                 sheet.Fuse.Summary,
                 [.. sheet.Fuse.Findings.Select(finding => finding.Text)]
             ),
+            Complaint = state.Complaint,
+            Circuit = state.Circuit,
             LeakageReason = ruling.LeakageReason,
             Tried = now.Tried is { Count: > 0 } tried ? tried : null,
             Photos = state.Photos.IsEmpty ? null : [.. state.Photos.Select(photo => new RecordedPhoto(photo.Photo, photo.Of))],

@@ -104,7 +104,8 @@ public sealed class LineInstrument : IInstrument
                     reading,
                     isOver ? reading : null,
                     answer.Amount("elapsed") ?? since.Elapsed.TotalSeconds,
-                    isOver || answer.Flag("settled") != false
+                    isOver || answer.Flag("settled") != false,
+                    Wire.At(answer)
                 );
                 if (isOver)
                     yield break;
@@ -232,6 +233,10 @@ public sealed class LineInstrument : IInstrument
                 "The mains went away while the item was powered: the building's residual-current device has tripped. No reading was taken."
             ),
             "reset" => new(LineTrouble.NeedsReset, "There is no voltage behind the device. Reset it, then measure again."),
+            "earthed" => new(
+                LineTrouble.ProbeEarthed,
+                $"The probe finds a path to earth of {text ?? "few ohm"}. Nothing was put on the item."
+            ),
             _ => new(LineTrouble.Refused, text is null ? $"The instrument answered “{answer.Word}”." : $"The instrument refused: {text}"),
         };
     }

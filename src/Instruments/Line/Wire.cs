@@ -41,6 +41,7 @@ internal static class Wire
             ("hertz", it.Hertz),
             ("phases", it.Supply.Phases == 1 ? null : it.Supply.Phases),
             ("centre", it.Supply.IsCentreEarthed ? "earthed" : null),
+            ("guard", it.GuardsProbe ? "probe" : null),
             ("seconds", it.Seconds)
         );
     }
@@ -56,6 +57,9 @@ internal static class Wire
                 Math.Clamp(it.Amount("seconds") ?? 1, 0, LongestSeconds),
                 it.Amount("rated")
             )
+            {
+                GuardsProbe = it.Text("guard") == "probe",
+            }
             : null;
 
     private static Conditions? Asked(Message it) =>
@@ -90,7 +94,7 @@ internal static class Wire
             _ => null,
         };
 
-    public static Message Value(int number, string word, InstrumentReading it, double elapsed, bool isSettled) =>
+    public static Message Value(int number, string word, InstrumentReading it, double elapsed, bool isSettled, DateTimeOffset? at = null) =>
         Message.Of(
             number,
             word,
@@ -107,7 +111,8 @@ internal static class Wire
             ("load", it.LoadAmperes),
             ("path", YesNo(it.PathSeen)),
             ("settled", word == "PROGRESS" ? YesNo(isSettled) : null),
-            ("elapsed", Math.Round(elapsed, 2))
+            ("elapsed", Math.Round(elapsed, 2)),
+            ("at", at?.ToUnixTimeMilliseconds())
         );
 
     /// <returns>Null when the message is not a reading, or one that cannot be: a unit that its test does not have, a figure that is
@@ -136,6 +141,10 @@ internal static class Wire
             Most = Bound(it, "most", value),
         };
     }
+
+    /// <summary>When the instrument showed it; null where it does not say, or what it says is no time of this age.</summary>
+    public static DateTimeOffset? At(Message it) =>
+        it.Amount("at") is >= 0 and < 4e12 and var at ? DateTimeOffset.FromUnixTimeMilliseconds((long)at) : null;
 
     public static Message Range(int number, InstrumentRange it) =>
         Message.Of(

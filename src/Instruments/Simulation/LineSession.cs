@@ -111,6 +111,12 @@ internal sealed class LineSession(SimulatedBench bench, TcpClient client, double
         try
         {
             var run = bench.Begin(request);
+            if (run.Guard() is { } refused)
+            {
+                bench.GiveBack(this);
+                await Say(Ended(number, refused, 0));
+                return;
+            }
             item.LiveVolts = run.LiveVolts;
             if (pace <= 0)
                 await Say(Ended(number, AtOnce(run, request), request.Seconds));
@@ -152,13 +158,13 @@ internal sealed class LineSession(SimulatedBench bench, TcpClient client, double
                 await Say(Ended(number, shown, elapsed));
                 return;
             }
-            await Say(Wire.Value(number, "PROGRESS", shown.Reading, elapsed, shown.IsSettled));
+            await Say(Wire.Value(number, "PROGRESS", shown.Reading, elapsed, shown.IsSettled, DateTimeOffset.UtcNow));
         }
     }
 
     private static Message Ended(int number, Shown shown, double elapsed) =>
         shown.Trouble is not { } trouble
-            ? Wire.Value(number, "READING", shown.Reading, elapsed, true)
+            ? Wire.Value(number, "READING", shown.Reading, elapsed, true, DateTimeOffset.UtcNow)
             : Message.Of(
                 number,
                 "FAULT",
@@ -168,6 +174,7 @@ internal sealed class LineSession(SimulatedBench bench, TcpClient client, double
                     {
                         LineTrouble.SupplyLost => "supply",
                         LineTrouble.NeedsReset => "reset",
+                        LineTrouble.ProbeEarthed => "earthed",
                         _ => "refused",
                     }
                 ),

@@ -27,6 +27,9 @@ public sealed class Measuring
 
     /// <summary>Less behind an RCD, and it is open.</summary>
     private const double AliveVolts = 50;
+
+    /// <summary>Less between probe and earth is a path that somebody made, and no damp.</summary>
+    private const double EarthedOhm = 100;
     private const int RestingFrames = 5;
     private const double RestingShare = 0.02;
 
@@ -89,6 +92,16 @@ public sealed class Measuring
     /// <summary>What the lead shorted on the instrument's own post reads.</summary>
     public static double NullOhms(InstrumentTruth truth, Random noise) =>
         Math.Round((truth.LeadOhm + truth.PostOhm) * truth.Gain + Jitter(noise, 0.0015), 3);
+
+    /// <summary>With few volts, before anything else.</summary>
+    /// <returns>Null where the probe finds no earth, or nobody asked.</returns>
+    public Shown? Guard()
+    {
+        if (!asked.GuardsProbe)
+            return null;
+        var ohms = set.ProbeToEarthOhms(asked.Under.At, Now());
+        return ohms > EarthedOhm ? null : Stop(LineTrouble.ProbeEarthed, Ranges.Show(Test.EarthContinuity, Math.Min(ohms, 24)).ToString());
+    }
 
     /// <summary>Voltage that the item has on it while this goes on: 0 for what no one could feel.</summary>
     public double LiveVolts =>

@@ -55,6 +55,18 @@ internal sealed class TestSet(ItemBuild build, Hands hands, MainsHere mains)
         return Ohms(net, from, to, EarthTestVolts, EarthTestVolts / EarthTestAmperes);
     }
 
+    /// <summary>From what the probe lies on to the instrument's earth, by whatever way.</summary>
+    public double ProbeToEarthOhms(Spot? at, Moment now)
+    {
+        var net = new Network();
+        var item = ItemCircuit.Of(net, build, now);
+        var terminal = InstrumentEarth(net);
+        net.Wire(item.EarthPin, terminal);
+        var probe = net.AddNode();
+        Clip(net, item, at, probe);
+        return Ohms(net, probe, terminal, EarthTestVolts, 1e3);
+    }
+
     /// <summary>Insulation from the mains pins joined, after one more step of time.</summary>
     /// <param name="charged">What the capacitors have been charged to so far.</param>
     public double InsulationOhms(Conditions.Insulation under, double volts, Moment now, double seconds, List<double> charged)

@@ -78,6 +78,7 @@ public sealed record DiscardedCard(
 /// <param name="LeastSi">The smallest since the start, where the instrument keeps it: an earth path while its flex is moved. Nulled like the
 /// display.</param>
 /// <param name="PathSeen">In a dead test: whether anything is connected between L and N.</param>
+/// <param name="At">When the instrument showed it, by its own clock; null where it does not say.</param>
 public sealed record LiveReport(
     string Text,
     double? Si,
@@ -91,6 +92,7 @@ public sealed record LiveReport(
     double? Mains,
     double? LoadA,
     bool? PathSeen,
+    DateTimeOffset? At,
     BenchEvent? Reading
 );
 

@@ -158,6 +158,7 @@ public sealed class BenchHub(
             showing.Mains,
             showing.LoadAmperes,
             showing.PathSeen,
+            report.At,
             reading
         );
     }

@@ -121,6 +121,9 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
         (trouble) => {
           // The instrument saw its mains go: a fact of the day, which tells what else to look at.
           if (trouble.code === 'supplyLost') run.happen({ kind: 'mainsLost', step }).catch(() => {});
+          // A probe that finds an earth where none should be stops the job, whoever or whatever held it.
+          if (trouble.code === 'probeEarthed')
+            run.happen({ kind: 'earthFound', step, words: trouble.text }).catch(() => {});
         },
       );
     },
@@ -141,6 +144,7 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
       if (ahead.kind === 'settle')
         return document.querySelector<HTMLElement>('#verdict .again, #verdict button')?.focus();
       if (ahead.kind === 'evaluate') return document.getElementById('evaluate')?.focus();
+      if (ahead.end === 'findings') return setAsking({ what: 'findings' });
       if (ahead.end) return save.mutate({ end: ahead.end, notTested: null, remarks: null });
       return say(ahead.why);
     }
@@ -367,6 +371,10 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
             onNotTested={(end, notTested, remarks) => {
               setAsking(null);
               save.mutate({ end, notTested, remarks });
+            }}
+            onFindings={(words) => {
+              setAsking(null);
+              save.mutate({ end: 'findings', notTested: null, remarks: words });
             }}
             onHandOver={(words) => {
               setAsking(null);

@@ -1,4 +1,5 @@
 import { Box, Button, Dialog } from '@mui/material';
+import { useId } from 'react';
 import { Rail } from '../design/Rail';
 import { c } from '../design/tokens';
 import { rodOf } from './stepText';
@@ -7,6 +8,7 @@ import { useLine, useShown, useStepInHand } from './useBench';
 
 /** The reading as the rail alone, with one sentence for somebody who owns the item and knows nothing of ohms. Esc goes back. */
 export function CustomerView({ onClose }: { onClose: () => void }) {
+  const titleId = useId();
   const name = useShown(({ sheet }) => sheet.name);
   const inHand = useStepInHand();
   const live = useLine((line) => (line.is === 'running' ? line.live : null));
@@ -16,7 +18,7 @@ export function CustomerView({ onClose }: { onClose: () => void }) {
   const step = isRunning ? inHand : (steps.find((it) => it.key === latest?.step) ?? inHand);
   const reading = isRunning ? undefined : latest;
   return (
-    <Dialog open fullScreen onClose={onClose} aria-label="For the customer">
+    <Dialog open fullScreen onClose={onClose} aria-labelledby={titleId}>
       <Box
         sx={{
           minHeight: '100dvh',
@@ -27,7 +29,9 @@ export function CustomerView({ onClose }: { onClose: () => void }) {
           p: { xs: 3, md: 6 },
         }}
       >
-        <Box sx={{ fontSize: { xs: '1.3rem', md: '1.8rem' }, color: c.bark }}>{name}</Box>
+        <Box id={titleId} sx={{ fontSize: { xs: '1.3rem', md: '1.8rem' }, color: c.bark }}>
+          {name}
+        </Box>
         <Box sx={{ alignSelf: 'center', display: 'grid', gap: 4 }}>
           <Box
             sx={{

@@ -31,6 +31,7 @@ export function Question(props: {
   ) => void;
   onDiscard: (reason: string) => void;
   onHandOver: (words: string) => void;
+  onFindings: (words: string) => void;
 }) {
   const { asking, onClose } = props;
   switch (asking.what) {
@@ -52,6 +53,8 @@ export function Question(props: {
       return <DiscardDialog onClose={onClose} onDiscard={props.onDiscard} />;
     case 'handOver':
       return <HandOverDialog onClose={onClose} onHandOver={props.onHandOver} />;
+    case 'findings':
+      return <FindingsDialog onClose={onClose} onSave={props.onFindings} />;
     case 'path':
       return <PathDialog reading={asking.reading} onClose={onClose} />;
     case 'leakage':
@@ -473,6 +476,22 @@ function LeakageDialog({ to, onClose }: { to: 'powered' | 'alternative'; onClose
         onClose();
         void run.happen({ kind: 'leakageMethodChosen', leakage: to, reason }).catch(() => {});
       }}
+      onClose={onClose}
+    />
+  );
+}
+
+/** What was found, in words: it is what whoever complained is told. */
+function FindingsDialog({ onClose, onSave }: { onClose: () => void; onSave: (words: string) => void }) {
+  const offered = useShown(({ sheet }) => sheet.phrases.findings);
+  return (
+    <WordsDialog
+      title="What was found?"
+      offered={offered}
+      label="In a few words"
+      take="Save the findings"
+      note="No pass and no label: the item stays as due as it was. A clean dead test clears little, as parts behind relays were not under test."
+      onTake={onSave}
       onClose={onClose}
     />
   );

@@ -36,7 +36,14 @@ export function Display({
         {!isUp && latest?.source === 'typed' ? 'typed' : (kit?.name ?? 'No instrument')} ·{' '}
         {isStale
           ? `nothing has come for ${Math.round(ageMs / 1000)} s`
-          : statusText(line.is, live, shownStep, latest, kit?.connected ?? false)}
+          : statusText(
+              line.is,
+              live,
+              shownStep,
+              latest,
+              kit?.connected ?? false,
+              line.is === 'running' && line.isHeld,
+            )}
       </Box>
       <Figure
         text={text}
@@ -44,6 +51,7 @@ export function Display({
         isMoving={live !== null && !live.isSettled}
         tone={latest?.status === 'fail' && !isUp ? c.fail : c.ink}
         empty={isUp ? '…' : 'no reading yet'}
+        at={live?.at ?? null}
       />
       {live && <Beside live={live} />}
       {!isCompact && shownStep?.rail && shownStep.limit && (
@@ -80,12 +88,23 @@ export function Display({
   );
 }
 
-function Figure(props: { text: string; isCompact: boolean; isMoving: boolean; tone: string; empty: string }) {
+function Figure(props: {
+  text: string;
+  isCompact: boolean;
+  isMoving: boolean;
+  tone: string;
+  empty: string;
+  /** When the instrument showed it: how long a value takes to be seen is measured by it. */
+  at: string | null;
+}) {
   const { text, isCompact } = props;
   const [number, ...unit] = /\d/.test(text) ? text.split(' ') : [text];
   const isLong = !!number && (number.length > 5 || !/\d/.test(number));
   return (
-    <Box sx={{ minHeight: isCompact ? 40 : 66, display: 'flex', alignItems: 'baseline', gap: 1.25 }}>
+    <Box
+      data-shown-at={props.at ?? undefined}
+      sx={{ minHeight: isCompact ? 40 : 66, display: 'flex', alignItems: 'baseline', gap: 1.25 }}
+    >
       <Box
         component="span"
         sx={{
@@ -154,10 +173,13 @@ function statusText(
   step: Step | undefined,
   latest: ReadingNow | undefined,
   connected: boolean,
+  isHeld: boolean,
 ) {
   if (is === 'connecting') return 'opening the line';
   if (is === 'stopping') return 'stopping';
   if (is === 'lost') return 'line lost';
+  if (is === 'running' && isHeld)
+    return `${step?.name ?? ''}, ${(live?.elapsed ?? 0).toFixed(0)} s: move the flex`;
   if (is === 'running')
     return `${step?.name ?? ''}, ${(live?.elapsed ?? 0).toFixed(0)} s of ${(live?.seconds ?? step?.seconds ?? 0).toFixed(0)} s`;
   if (latest) return step?.name ?? latest.name;

@@ -3,6 +3,7 @@ import { useEffect } from 'react';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 import { useDesk } from './desk';
+import { FaultFinding } from './FaultFinding';
 import { Line } from './Line';
 import { LookStep } from './LookStep';
 import { Phases } from './Phases';
@@ -17,6 +18,7 @@ export function RunSheet({ saveError, onSaveAgain }: { saveError: Error | null; 
   const remarks = useShown(({ sheet }) => sheet.remarks);
   const checkNote = useShown(({ sheet }) => sheet.checkNote);
   const current = useShown(({ now }) => now.current ?? null);
+  const isFaultFinding = useShown(({ sheet }) => sheet.scope === 'faultFinding');
   const inHand = desk.chosen ?? current;
   useFollow(inHand ? `step-${inHand}` : 'verdict');
   return (
@@ -24,6 +26,7 @@ export function RunSheet({ saveError, onSaveAgain }: { saveError: Error | null; 
       <Box sx={{ px: 2.5, pt: 1.5 }}>
         <Phases />
         <Told />
+        {isFaultFinding && <FaultFinding />}
       </Box>
       {steps.map((step) =>
         step.family === 'look' && step.key === inHand ? (

@@ -69,7 +69,7 @@ export function Verdict() {
           <Button
             variant={pass.isOpen ? 'outlined' : 'contained'}
             disabled={isPending || desk.isSaving}
-            onClick={() => desk.save('findings')}
+            onClick={() => desk.ask({ what: 'findings' })}
           >
             {end('findings').text}
           </Button>

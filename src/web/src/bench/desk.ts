@@ -11,6 +11,7 @@ export type Asking =
   | { what: 'earth'; step: string }
   | { what: 'lock'; stays: boolean }
   | { what: 'path'; reading: string }
+  | { what: 'findings' }
   | { what: 'leakage'; to: 'powered' | 'alternative' }
   | { what: 'notTested' | 'isolateAgain' | 'facts' | 'discard' | 'handOver' | 'keys' };
 

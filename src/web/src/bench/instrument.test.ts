@@ -51,6 +51,7 @@ const report = (text: string, reading: LiveReport['reading'] = null): LiveReport
   mains: null,
   loadA: null,
   pathSeen: null,
+  at: null,
   reading,
 });
 const reading = { kind: 'read', id: 'e', at: '', step: 'a' } as LiveReport['reading'];
@@ -131,6 +132,49 @@ describe('the instrument can be stopped in every state', () => {
       new Error('An unexpected error occurred. HubException: Not started. The earth path failed.'),
     );
     expect(client.get()).toEqual({ is: 'idle', trouble: 'Not started. The earth path failed.' });
+  });
+
+  test('the server’s word for a trouble reaches whoever asks, and the technician reads the text alone', async () => {
+    const told: unknown[] = [];
+    const started = client.start(
+      request('a'),
+      () => {},
+      (it) => told.push(it),
+    );
+    line.opened();
+    await started;
+    line.on!.failed(new Error('HubException: [supplyLost] The mains went away.'));
+    expect(client.get()).toEqual({ is: 'idle', trouble: 'The mains went away.' });
+    expect(told).toEqual([{ code: 'supplyLost', text: 'The mains went away.' }]);
+  });
+
+  test('only what is held for as long as one likes can be finished', async () => {
+    await start();
+    client.finish();
+    expect(line.finished).toBe(0);
+    line.on!.done();
+    const held = client.start({ ...request('b'), isHeld: true }, () => {});
+    line.opened();
+    await held;
+    client.finish();
+    expect(line.finished).toBe(1);
+  });
+
+  test('the trace holds what moved, no bound, and nothing of the measurement before', async () => {
+    await start();
+    line.on!.report({ ...report('0.05 Ω'), si: 0.05, elapsed: 1 });
+    line.on!.report({ ...report('>24 Ω'), si: 24, isBound: true, elapsed: 2 });
+    line.on!.report({ ...report('0.07 Ω'), si: 0.07, elapsed: 3 });
+    expect(client.getMoved()).toEqual({
+      step: 'a',
+      points: [
+        { t: 1, si: 0.05 },
+        { t: 3, si: 0.07 },
+      ],
+    });
+    line.on!.done();
+    await start('b');
+    expect(client.getMoved()).toEqual({ step: 'b', points: [] });
   });
 
   test('a line that does not open says that nothing was measured', async () => {

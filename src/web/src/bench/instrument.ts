@@ -14,6 +14,8 @@ export interface LiveReport {
   mains: number | null;
   loadA: number | null;
   pathSeen: boolean | null;
+  /** When the instrument showed it, by its own clock. */
+  at: string | null;
   reading: BenchEvent | null;
 }
 

@@ -1,0 +1,4 @@
+using BenchmarkDotNet.Running;
+using Osierwand.Instruments.Bench;
+
+BenchmarkRunner.Run<OneSolve>(args: args);

@@ -1,0 +1,163 @@
+import { expect, type Page, test } from '@playwright/test';
+import { begin, expectNoSeriousFindings, lookGood, newTag, row, scan, sizes, typeReading } from './steps';
+import { hands, spoil } from './workshop';
+
+/** Registers an item of one of the sorts that walking offers, and lays it on the bench. */
+async function registerAs(page: Page, tag: string, fill: (page: Page) => Promise<void>, seen = /Earth symbol/) {
+  await scan(page, tag);
+  await page.getByLabel('What people call it').fill('Thing');
+  await page.getByLabel('Seen on plate and build').click();
+  await page.getByRole('option', { name: seen }).first().click();
+  await page.getByRole('combobox', { name: 'Room' }).fill('Kitchen');
+  await fill(page);
+  await page.getByRole('button', { name: 'Register and open on the bench' }).click();
+  await expect(page.getByRole('heading', { name: 'Thing' })).toBeVisible();
+  await expect(row(page, 'Look')).toHaveAttribute('aria-current', 'step');
+}
+
+const appliance = (watts: string) => async (page: Page) => {
+  await page.getByLabel('Watts').fill(watts);
+  await page.getByLabel('Length, m').fill('1.8');
+  await page.getByLabel('Fuse, A').fill('13');
+};
+
+const measure = (page: Page, step: string) => row(page, step).getByRole('button', { name: /^(Measure|It is reset: measure)$/ }).click();
+
+for (const size of sizes)
+  test(`an earth whose strands are breaking is seen to move, at a ${size.name}`, async ({ page }) => {
+    await page.setViewportSize(size);
+    await begin(page);
+    const tag = newTag();
+    await spoil(tag, 'brokenStrands');
+    await registerAs(page, tag, appliance('1500'));
+    await lookGood(page);
+    await row(page, 'Earth continuity').getByRole('button', { name: 'Read while I move the flex' }).click();
+    const enough = page.getByRole('button', { name: 'Moved it all along: take it' });
+    await expect(enough).toBeVisible();
+    await expect(page.getByRole('img', { name: /Moved between .* in [1-9]\d* seconds/ })).toBeVisible();
+    await expectNoSeriousFindings(page);
+    await enough.click();
+    await expect(row(page, 'Earth continuity').getByText('while the flex was moved').first()).toBeVisible();
+    await expect(page.getByText('Earth varies when the flex is moved')).toBeVisible();
+    const loose = page.getByRole('button', { name: /Loose terminal in the plug/ });
+    await loose.click();
+    await expect(loose).toHaveAttribute('aria-pressed', 'true');
+    await page.reload();
+    await expect(page.getByRole('button', { name: /Loose terminal in the plug/ })).toHaveAttribute('aria-pressed', 'true');
+  });
+
+test('a class II probe that finds an earth stops the job, and nothing was put on the item', async ({ page }) => {
+  await begin(page);
+  const tag = newTag();
+  await spoil(tag, 'caseTouchesEarth');
+  await registerAs(page, tag, appliance('600'), /square within a square/i);
+  await lookGood(page);
+  await measure(page, 'Insulation');
+  await expect(page.getByText(/The probe finds a path to earth of/).first()).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Fail', exact: true })).toBeVisible();
+  expect((await hands({ do: 'look' }))['liveVolts']).toBe(0);
+});
+
+test('a switch that is seen open is asked about before the reading is believed', async ({ page }) => {
+  await begin(page);
+  const tag = newTag();
+  await spoil(tag, 'softStarter');
+  await registerAs(page, tag, appliance('1500'));
+  await lookGood(page);
+  await measure(page, 'Earth continuity');
+  await expect(row(page, 'Insulation').getByRole('button', { name: 'Measure' })).toBeEnabled();
+  await measure(page, 'Insulation');
+  await expect(page.getByText('Is it switched on?')).toBeVisible();
+  await expectNoSeriousFindings(page);
+  await page.getByRole('button', { name: 'It was on' }).click();
+  await page.getByRole('button', { name: /Soft starter/ }).click();
+  await page.getByRole('button', { name: 'Let the reading count' }).click();
+  await expect(page.getByText(/Soft starter.*was not exercised by this reading/)).toBeVisible();
+  // It runs when it is powered, and is seen to do its job in the same breath.
+  await measure(page, 'Protective conductor current');
+  await page.getByRole('button', { name: 'It runs and does its job' }).click();
+  await expect(page.getByRole('heading', { name: 'Pass with advice', exact: true })).toBeVisible();
+});
+
+test('a surge-protected six-way adaptor is measured at 250 V, outlet by outlet', async ({ page }) => {
+  await begin(page);
+  const tag = newTag();
+  await spoil(tag, 'outletWithoutEarth', 4);
+  await scan(page, tag);
+  await page.getByRole('button', { name: 'Lead or adaptor' }).click();
+  await page.getByLabel('What people call it').fill('Thing');
+  await page.getByLabel('Seen on plate and build').click();
+  await page.getByRole('option', { name: /Earth symbol/ }).first().click();
+  await page.getByRole('combobox', { name: 'Kind', exact: true }).click();
+  await page.getByRole('option', { name: /[Mm]ultiway/ }).click();
+  await page.getByLabel('Outlets').fill('6');
+  await page.getByLabel('Surge protected').check();
+  await page.getByRole('combobox', { name: 'Room' }).fill('Kitchen');
+  await page.getByLabel('Length, m').fill('2');
+  await page.getByLabel('Fuse, A').fill('13');
+  await page.getByRole('button', { name: 'Register and open on the bench' }).click();
+  await expect(row(page, 'Look')).toHaveAttribute('aria-current', 'step');
+  await lookGood(page);
+  // Earth and polarity of each outlet in turn: the fourth has no earth.
+  for (let at = 0; at < 7; at++) {
+    const step = page.locator('section[aria-current=step]');
+    await expect(step.getByRole('button', { name: 'Measure' })).toBeEnabled();
+    await expect(step).toContainText(`outlet ${Math.floor(at / 2) + 1}`);
+    const id = await step.getAttribute('id');
+    await page.keyboard.press('Enter');
+    await expect(page.locator(`section[id="${id}"]`).getByRole('button', { name: 'Measure' })).toHaveCount(0);
+    await expect(page.getByRole('button', { name: 'Stop (Esc)' })).toHaveCount(0);
+  }
+  await expect(page.getByText(/>24 Ω/).first()).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Fail', exact: true })).toBeVisible();
+});
+
+test('an instrument whose cable is pulled in mid-step says so, is off, and goes on when it is back', async ({ page }) => {
+  await begin(page);
+  const tag = newTag();
+  await registerAs(page, tag, appliance('1500'));
+  await lookGood(page);
+  await measure(page, 'Earth continuity');
+  await expect(row(page, 'Insulation').getByRole('button', { name: 'Measure' })).toBeEnabled();
+  try {
+    await measure(page, 'Insulation');
+    await expect(page.getByRole('button', { name: 'Stop (Esc)' })).toBeVisible();
+    await hands({ do: 'line', line: 'unplugged' });
+    await expect(page.getByText(/The connection to the instrument was lost/)).toBeVisible();
+    expect((await hands({ do: 'look' }))['liveVolts']).toBe(0);
+    await expect(row(page, 'Earth continuity').getByText('% of the limit')).toBeVisible();
+    await expectNoSeriousFindings(page);
+  } finally {
+    await hands({ do: 'line', line: 'whole' });
+  }
+  await expect(async () => {
+    await measure(page, 'Insulation');
+    await expect(row(page, 'Insulation').getByText('MΩ').first()).toBeVisible({ timeout: 4000 });
+  }).toPass({ timeout: 20_000 });
+  await expect(row(page, 'Protective conductor current').getByRole('button', { name: 'Measure' })).toBeEnabled();
+});
+
+test('without mains at hand leakage is measured by the alternative method, with the reason', async ({ page }) => {
+  await begin(page);
+  await registerAs(page, newTag(), appliance('1500'));
+  await lookGood(page);
+  await typeReading(page, 'Earth continuity', '0.06', '0.06 Ω');
+  await page.getByLabel('Leakage', { exact: true }).click();
+  await page.getByRole('option', { name: /Alternative/ }).click();
+  await page.getByRole('button', { name: 'No mains at hand' }).click();
+  await page.getByRole('button', { name: 'Measure it so' }).click();
+  await expect(page.getByText(/Leakage of this item: Alternative, not powered. No mains at hand/)).toBeVisible();
+  await expect(row(page, 'Protective conductor current').getByText('L+N joined, supplied by the instrument')).toBeVisible();
+});
+
+test('the customer sees the rail and a sentence, and Esc goes back', async ({ page }) => {
+  await begin(page);
+  await registerAs(page, newTag(), appliance('1500'));
+  await lookGood(page);
+  await measure(page, 'Earth continuity');
+  await page.getByRole('button', { name: 'Show it to the customer' }).click();
+  await expect(page.getByText('This is good: the wire that carries a fault safely away.')).toBeVisible();
+  await expectNoSeriousFindings(page);
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('heading', { name: 'Thing' })).toBeVisible();
+});
