@@ -47,7 +47,8 @@ public sealed record InstrumentReading(
     /// instrument did not look.</summary>
     public bool? PathSeen { get; init; }
 
-    /// <summary>The smallest and the largest since the start, where an instrument keeps them: an earth path while its flex is moved.</summary>
+    /// <summary>The smallest and the largest since the start, where an instrument keeps them: an earth path while its flex is
+    /// moved.</summary>
     public Measured? Least { get; init; }
 
     public Measured? Most { get; init; }

@@ -139,8 +139,8 @@ public sealed record PhotoTaken : BenchEvent
     public required string Of { get; init; }
 }
 
-/// <summary>Why an instrument saw nothing between L and N in a dead test though the item is switched on: a soft starter, a relay that closes
-/// when it runs. The reading counts from then on, and the record says what it did not exercise.</summary>
+/// <summary>Why an instrument saw nothing between L and N in a dead test though the item is switched on: a soft starter, a relay that
+/// closes when it runs. The reading counts from then on, and the record says what it did not exercise.</summary>
 public sealed record PathExplained : BenchEvent
 {
     /// <summary>The reading.</summary>
@@ -162,7 +162,8 @@ public sealed record ComplaintTold : BenchEvent
     public required string Words { get; init; }
 }
 
-/// <summary>What flows to earth of everything on one circuit, this item among it, to hold against half its RCD. The last one stands.</summary>
+/// <summary>What flows to earth of everything on one circuit, this item among it, to hold against half its RCD. The last one
+/// stands.</summary>
 public sealed record CircuitSummed : BenchEvent
 {
     /// <summary>Rated residual current of the circuit's RCD, in milliampere.</summary>

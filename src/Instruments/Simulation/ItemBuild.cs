@@ -92,7 +92,8 @@ public sealed record ItemBuild
     public required InsulationBuild Line { get; init; }
     public required InsulationBuild Neutral { get; init; }
 
-    /// <summary>From the live parts straight to each piece of metal that is not earthed, and across to what lies behind earthed metal.</summary>
+    /// <summary>From the live parts straight to each piece of metal that is not earthed, and across to what lies behind earthed
+    /// metal.</summary>
     public required InsulationBuild ToMetal { get; init; }
 
     /// <summary>By how much moisture in a heating element's filling divides its insulation while it is cold; 0 when it is dry.</summary>

@@ -440,7 +440,7 @@ function KeysDialog({ onClose }: { onClose: () => void }) {
   );
 }
 
-/** Why nothing flows between L and N though the item is switched on: then the reading counts, and the record says what it did not exercise. */
+/** Why nothing flows between L and N though the item is on: then the reading counts, and the record says what it did not exercise. */
 function PathDialog({ reading, onClose }: { reading: string; onClose: () => void }) {
   const run = useRun();
   const offered = useShown(({ sheet }) => sheet.phrases.pathOpen);
