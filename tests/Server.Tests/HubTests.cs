@@ -230,6 +230,87 @@ public sealed class HubTests(World world) : IAsyncLifetime
     }
 
     [Fact]
+    public async Task An_earth_path_is_read_until_the_bench_has_moved_the_flex_enough_and_the_largest_counts()
+    {
+        var kettle = await Kettle.Register(await app.SignedIn());
+        await Order(new("fault", Tag: kettle.Tag, Fault: Fault.BrokenStrands));
+        await using var line = await Line(app);
+        var asked = await Asked(kettle, await Kettle.Looked(kettle), "earthContinuity") with { IsHeld = true };
+        ReadingTaken? reading = null;
+        double most = 0;
+        await foreach (var report in line.StreamAsync<LiveReport>("Measure", asked, Cancel))
+        {
+            most = Math.Max(most, report.MostSi ?? 0);
+            reading = report.Reading as ReadingTaken ?? reading;
+            if (report.Elapsed > 4)
+                await line.InvokeAsync("Finish", Cancel);
+        }
+        reading.ShouldNotBeNull().Lowest.ShouldNotBeNull().ShouldBeLessThan(0.15);
+        reading.Number.ShouldNotBeNull().ShouldBeGreaterThan(0.3);
+        (reading.Number.Value - reading.NullOhm!.Value).ShouldBe(most, 0.01);
+        // Nothing runs any more: finishing does nothing.
+        await line.InvokeAsync("Finish", Cancel);
+    }
+
+    [Fact]
+    public async Task Only_an_earth_path_is_held_and_what_the_probe_lies_on_goes_with_the_reading()
+    {
+        var kettle = await Kettle.Register(await app.SignedIn());
+        await using var line = await Line(app);
+        var asked = await Asked(kettle, await Kettle.Looked(kettle), "earthContinuity");
+        (await Refused(line, asked with { On = new string('x', 81) })).ShouldContain("few words");
+        var reading = await Measured(line, asked with { On = " foil " });
+        reading.Note.ShouldBe("on foil");
+        List<BenchEvent> work = [.. await Kettle.Looked(kettle), reading];
+        await foreach (
+            var report in line.StreamAsync<LiveReport>(
+                "Measure",
+                (await Asked(kettle, work, "insulation")) with
+                {
+                    IsHeld = true,
+                },
+                Cancel
+            )
+        )
+            report.Seconds.ShouldBeLessThan(10, "500 V stands on nothing for as long as somebody likes");
+    }
+
+    [Fact]
+    public async Task Trouble_comes_with_the_word_by_which_the_bench_acts()
+    {
+        var kettle = await Kettle.Register(await app.SignedIn());
+        await using var line = await Line(app);
+        await Order(new("mains", Isolated: false, StandingAmperes: 0.03));
+        try
+        {
+            var earth = await Measured(line, await Asked(kettle, await Kettle.Looked(kettle), "earthContinuity"));
+            List<BenchEvent> work = [.. await Kettle.Looked(kettle), earth];
+            var insulation = await Measured(line, await Asked(kettle, work, "insulation"));
+            work.Add(insulation);
+            (await Refused(line, await Asked(kettle, work, "leakage/protectiveConductor"))).ShouldContain("[supplyLost] ");
+        }
+        finally
+        {
+            await Order(new("mains", Isolated: true, StandingAmperes: 0.003));
+        }
+        await Order(new("line", Line: LineState.Garbage));
+        try
+        {
+            (await Refused(line, await Asked(kettle, await Kettle.Looked(kettle), "earthContinuity"))).ShouldContain("[garbled] ");
+        }
+        finally
+        {
+            await Order(new("line", Line: LineState.Whole));
+        }
+    }
+
+    private async Task Order(ControlOrder order)
+    {
+        using var hands = await SimulatedHands.ConnectAsync("127.0.0.1", PortOf(control), Cancel);
+        await hands.OrderAsync(order, Cancel);
+    }
+
+    [Fact]
     public async Task A_measurement_ends_with_the_session_it_belongs_to()
     {
         var kettle = await Kettle.Register(await app.SignedIn());

@@ -161,3 +161,32 @@ test('the customer sees the rail and a sentence, and Esc goes back', async ({ pa
   await page.keyboard.press('Escape');
   await expect(page.getByRole('heading', { name: 'Thing' })).toBeVisible();
 });
+
+for (const size of sizes)
+  test(`a complaint leads to findings, at a ${size.name}`, async ({ page }) => {
+    await page.setViewportSize(size);
+    await begin(page);
+    await registerAs(page, newTag(), appliance('1500'));
+    if (size.name !== 'desk') await page.getByText(/Class I; plate, flex, scope and kit/).click();
+    await page.getByLabel('Scope').click();
+    await page.getByRole('option', { name: /Fault-finding/ }).click();
+    await page.getByLabel('What is complained of, in their words').fill('trips the RCD when it is hot');
+    await page.getByRole('button', { name: 'Where to begin' }).click();
+    await expect(page.getByText('It trips the RCD', { exact: true })).toBeVisible();
+    await expectNoSeriousFindings(page);
+    await page.getByRole('group', { name: 'Begin with' }).first().getByRole('button', { name: /Insulation/ }).click();
+    await expect(row(page, 'Insulation')).toHaveAttribute('aria-current', 'step');
+    await typeReading(page, 'Insulation', '200M', '200 MΩ');
+    await page.getByRole('button', { name: 'Sum what its circuit leaks' }).click();
+    const circuit = page.getByRole('form', { name: 'What the circuit leaks' });
+    await circuit.getByLabel('mA').nth(0).fill('4,5');
+    await circuit.getByLabel('On the circuit, 2').fill('Dishwasher');
+    await circuit.getByLabel('mA').nth(1).fill('11');
+    await circuit.getByRole('button', { name: 'Sum', exact: true }).click();
+    await expect(page.getByText(/50 % of 30 mA is 15 mA: the sum alone may trip it/)).toBeVisible();
+    await page.getByRole('button', { name: /findings/i }).click();
+    await page.getByRole('button', { name: 'The item is sound; look at its circuit' }).click();
+    await page.getByRole('button', { name: 'Save the findings' }).click();
+    await expect(page.getByRole('heading', { name: /^Saved/ })).toBeVisible();
+    await expect(page.getByRole('heading', { name: 'Saved: pass' })).toHaveCount(0);
+  });

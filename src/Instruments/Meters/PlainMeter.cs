@@ -8,8 +8,8 @@ namespace Osierwand.Instruments.Meters;
 
 /// <summary>
 /// A meter that cannot be asked anything: it says what its display shows, one value a line (<c>0.083 ohm</c>, <c>OL 200 Mohm</c>), for as
-/// long as it is on. The technician turns its dial and presses its button; a measurement listens until the value has held for as long as the
-/// plan says. It drives nothing by itself, so that there is nothing to abort.
+/// long as it is on. The technician turns its dial and presses its button; a measurement listens until the value has held for as long as
+/// the plan says. It drives nothing by itself, so that there is nothing to abort.
 /// </summary>
 /// <param name="identity">What its papers say, as it cannot say so itself.</param>
 /// <param name="patience">Silence longer than this is trouble: 3 seconds unless given.</param>
