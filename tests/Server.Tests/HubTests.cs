@@ -263,14 +263,7 @@ public sealed class HubTests(World world) : IAsyncLifetime
         reading.Note.ShouldBe("on foil");
         List<BenchEvent> work = [.. await Kettle.Looked(kettle), reading];
         await foreach (
-            var report in line.StreamAsync<LiveReport>(
-                "Measure",
-                (await Asked(kettle, work, "insulation")) with
-                {
-                    IsHeld = true,
-                },
-                Cancel
-            )
+            var report in line.StreamAsync<LiveReport>("Measure", (await Asked(kettle, work, "insulation")) with { IsHeld = true }, Cancel)
         )
             report.Seconds.ShouldBeLessThan(10, "500 V stands on nothing for as long as somebody likes");
     }

@@ -468,7 +468,7 @@ public static class LeakageChoice
     public static LeakagePolicy? Of(Ruling ruling) =>
         ruling.Pack.Scope == PackScope.Appliances
         && Planner
-            .Of(ruling.Pack, ruling.Item.Equipment, new() { Leakage = LeakagePolicy.Powered }, ruling.Scope)
+            .Of(ruling.Pack, ruling.Item.Equipment, ruling.Policy with { Leakage = LeakagePolicy.Powered }, ruling.Scope)
             .Steps.Any(step => step.Test == Test.Leakage)
             ? ruling.Policy.Leakage
             : null;

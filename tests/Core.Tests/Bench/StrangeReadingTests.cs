@@ -221,6 +221,16 @@ public class StrangeReadingTests
         failed.State.Refused.ShouldContain(it => it.Why.Contains("client's choice"));
     }
 
+    [Fact]
+    public void Where_nothing_is_measured_there_is_no_method_to_choose()
+    {
+        LeakageChoice.Of(Kettle().Ruling).ShouldBe(LeakagePolicy.Powered);
+        var lookedAt = OnTheBench.RulingFor(OnTheBench.Drill with { AllInsulated = true, Use = Equipment.UseOf.Portable });
+        LeakageChoice.Of(lookedAt with { Policy = new() { ClassII = ClassIIPolicy.LookOnly } }).ShouldBeNull();
+        LeakageChoice.Of(Kettle().Ruling with { Scope = Scope.FormalVisual }).ShouldBeNull();
+        LeakageChoice.Of(OnTheBench.RulingFor(OnTheBench.Reel)).ShouldBeNull();
+    }
+
     private static LeakageMethodChosen Choosing(Guid id, DateTimeOffset at, LeakagePolicy to, string reason) =>
         new()
         {

@@ -1,13 +1,13 @@
 import { Box, Button, MenuItem, TextField, type Theme, useMediaQuery } from '@mui/material';
-import { useMutation } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { api, ask, type Schema } from '../api/client';
+import type { Schema } from '../api/client';
 import { showDate, showDue } from '../api/dates';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 import { states } from '../register/words';
 import { useDesk } from './desk';
-import { freshRuling, noKit } from './benchRun';
+import { noKit } from './benchRun';
+import { useNulling } from './nulling';
 import { keepSchool } from './school';
 import { useRun, useShown } from './useBench';
 
@@ -191,19 +191,7 @@ function Fact(props: { label: string; value: string; strong?: boolean; tone?: st
 }
 
 function Kit({ kit }: { kit: NonNullable<Schema['Ruling']['kit']> }) {
-  const run = useRun();
-  const lead = (kit.pieces ?? []).find((it) => it.kind === 'testLead');
-  const nulling = useMutation({
-    mutationFn: () =>
-      ask(
-        api.POST('/api/v1/kit/{kitId}/null', {
-          params: { path: { kitId: lead!.id } },
-          body: { text: null, reason: null },
-        }),
-      ),
-    // A new null makes a new ruling: what was read by the old one keeps the old one.
-    onSuccess: async () => run.judgeAgain(await freshRuling(run.itemId, run.roundId)),
-  });
+  const { lead, canTake, take } = useNulling();
   if (kit.id === noKit)
     return (
       <Box sx={{ borderTop: `1px solid ${c.line}`, pt: 1.5, fontSize: 14.5 }}>
@@ -238,17 +226,17 @@ function Kit({ kit }: { kit: NonNullable<Schema['Ruling']['kit']> }) {
         </Box>
       )}
       {kit.warning && <Box sx={{ color: c.advice, mt: 0.5 }}>{kit.warning}</Box>}
-      {kit.connected && lead && (
+      {canTake && (
         <Button
           size="small"
           sx={{ mt: 0.5, ml: -1.5 }}
-          disabled={nulling.isPending}
-          onClick={() => nulling.mutate()}
+          disabled={take.isPending}
+          onClick={() => take.mutate()}
         >
           Null the lead
         </Button>
       )}
-      {nulling.error && <Notice problem={nulling.error} />}
+      {take.error && <Notice problem={take.error} />}
     </Box>
   );
 }

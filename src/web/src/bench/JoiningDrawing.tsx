@@ -18,11 +18,11 @@ const endName: Record<Schema['SupplyEnd'], string> = {
 };
 const instrumentDoes: Record<Schema['Doing'], string> = {
   ohms: 'Ω',
-  testVoltage: 'V ⎓',
+  testVoltage: 'V d.c.',
   powering: 'mains',
-  joinedSupply: 'V ~',
+  joinedSupply: 'V a.c.',
   mainsOnPart: 'mains',
-  trip: 'I∆',
+  trip: 'trip',
 };
 const isHot = (it: Joining) => it.doing !== 'ohms';
 

@@ -7,7 +7,7 @@ import { useDesk } from './desk';
 import { IsolationWork, isIsolationWork } from './IsolationWork';
 import { OutletSummary, OutletWork } from './OutletWork';
 import { PhotosOf } from './PhotosOf';
-import { ReadingField } from './ReadingField';
+import { PathOpen, StepWork } from './StepWork';
 import { ringOf, rodOf } from './stepText';
 import type { ReadingNow, Step, StepNow } from './types';
 import { useLine, useRun, useShown } from './useBench';
@@ -88,7 +88,7 @@ export const StepRow = memo(function StepRow({ step, isCurrent }: { step: Step; 
         }}
       >
         {isAside ? (
-          <Working step={step} now={now} point={atPoint} />
+          <StepWork step={step} now={now} point={atPoint} />
         ) : (
           step.family === 'measure' && (
             <Box
@@ -301,145 +301,6 @@ function More({ step, now, stands }: { step: Step; now: StepNow; stands: Reading
           Withdraw the override
         </Button>
       )}
-    </Box>
-  );
-}
-
-/** What the hands do at the step: start the instrument, type, answer, confirm. */
-function Working({ step, now, point }: { step: Step; now: StepNow; point: string | null }) {
-  const desk = useDesk();
-  const run = useRun();
-  const isPending = useShown((shown) => shown.pending > 0);
-  const noTrip = () =>
-    void run.happen({ kind: 'read', step: step.key, source: 'typed', tripped: false, switchedOn: true });
-  const canAnswer = step.family === 'function' || (step.family === 'measure' && step.unit === null);
-  return (
-    <Box
-      onClick={(event) => event.stopPropagation()}
-      sx={{ display: 'flex', flexDirection: 'column', gap: 1, alignItems: 'flex-end', mb: 0.5 }}
-    >
-      {point && <Box sx={{ fontWeight: 600 }}>at {point}</Box>}
-      {step.joining?.far === 'foil' || (step.mayFindEarth && !step.joining?.at) ? (
-        <Surface step={step} />
-      ) : null}
-      {now.action === 'press' && (
-        <Button variant="contained" disabled={isPending} onClick={() => desk.measure(step.key, 'press')}>
-          {step.mayNotTrip ? 'It is reset: measure' : 'Measure'}
-        </Button>
-      )}
-      {now.action === 'press' && step.test === 'earthContinuity' && (
-        <Button
-          size="small"
-          color="inherit"
-          disabled={isPending}
-          onClick={() => desk.measure(step.key, 'press', true)}
-        >
-          Read while I move the flex
-        </Button>
-      )}
-      {now.action === 'confirm' && (
-        <Button variant="contained" onClick={desk.primary}>
-          {step.family === 'pause' ? 'Done' : 'Confirm'}
-        </Button>
-      )}
-      {canAnswer && (
-        <Box sx={{ display: 'flex', gap: 1 }}>
-          <Button
-            variant={now.action === 'answer' ? 'contained' : 'outlined'}
-            onClick={() =>
-              void run.happen({
-                kind: 'read',
-                step: step.key,
-                source: 'typed',
-                ok: true,
-                switchedOn: true,
-                point,
-              })
-            }
-          >
-            Good
-          </Button>
-          <Button
-            variant="outlined"
-            color="error"
-            onClick={() => desk.ask({ what: 'bad', step: step.key, answer: 'bad' })}
-          >
-            Bad
-          </Button>
-        </Box>
-      )}
-      {step.unit !== null && <ReadingField key={step.key} step={step} point={point} />}
-      {step.mayNotTrip && (
-        <Button size="small" color="inherit" onClick={noTrip}>
-          It did not trip
-        </Button>
-      )}
-      {step.mayFindEarth && (
-        <Button size="small" color="error" onClick={() => desk.ask({ what: 'earth', step: step.key })}>
-          The probe found an earth
-        </Button>
-      )}
-    </Box>
-  );
-}
-
-const surfaces = ['bare metal', 'foil', 'mesh'];
-
-/** What the probe lies on: where there may be nothing conductive under it, the record says what was laid there. */
-function Surface({ step }: { step: Step }) {
-  const desk = useDesk();
-  const on = desk.surface?.step === step.key ? desk.surface.on : null;
-  return (
-    <Box role="group" aria-label="The probe lies on" sx={{ display: 'flex', gap: 0.5 }}>
-      {surfaces.map((it) => (
-        <Button
-          key={it}
-          size="small"
-          color="inherit"
-          variant={on === it ? 'contained' : 'outlined'}
-          aria-pressed={on === it}
-          onClick={() => desk.setSurface(on === it ? null : { step: step.key, on: it })}
-          sx={{ px: 1, minWidth: 0, fontSize: 13 }}
-        >
-          {it}
-        </Button>
-      ))}
-    </Box>
-  );
-}
-
-/** The instrument saw nothing between L and N: the reading is believed only when somebody has said why. */
-function PathOpen({ reading }: { reading: ReadingNow }) {
-  const desk = useDesk();
-  return (
-    <Box
-      role="note"
-      onClick={(event) => event.stopPropagation()}
-      sx={{
-        gridColumn: { xs: '1 / -1', lg: '2 / -1' },
-        borderLeft: `4px solid ${c.advice}`,
-        pl: 1.5,
-        mt: 1,
-        display: 'flex',
-        flexWrap: 'wrap',
-        alignItems: 'center',
-        gap: 1,
-      }}
-    >
-      <Box sx={{ flex: '1 1 240px', fontSize: 15 }}>
-        <strong>Is it switched on?</strong> Nothing is connected between L and N, so what lies behind the
-        switch was not under test.
-      </Box>
-      <Button variant="contained" onClick={() => desk.measure(reading.step, 'press')}>
-        On now: measure again
-      </Button>
-      <Button
-        color="inherit"
-        variant="outlined"
-        onClick={() => desk.ask({ what: 'path', reading: reading.id })}
-      >
-        It was on
-      </Button>
     </Box>
   );
 }

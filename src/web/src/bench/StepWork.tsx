@@ -1,0 +1,175 @@
+import { Box, Button } from '@mui/material';
+import { c } from '../design/tokens';
+import { useDesk } from './desk';
+import { useNulling } from './nulling';
+import { ReadingField } from './ReadingField';
+import type { ReadingNow, Step, StepNow } from './types';
+import { useRun, useShown } from './useBench';
+
+/** What the hands do at the step: start the instrument, type, answer, confirm. */
+export function StepWork({ step, now, point }: { step: Step; now: StepNow; point: string | null }) {
+  const desk = useDesk();
+  const run = useRun();
+  const isPending = useShown((shown) => shown.pending > 0);
+  // Then there is one question, and it measures again.
+  const asksForPath = useShown(({ now: shown }) =>
+    shown.readings.some((it) => it.step === step.key && it.pathOpen && !it.void),
+  );
+  const starts = now.action === 'press' && !asksForPath;
+  const noTrip = () =>
+    void run.happen({ kind: 'read', step: step.key, source: 'typed', tripped: false, switchedOn: true });
+  const canAnswer = step.family === 'function' || (step.family === 'measure' && step.unit === null);
+  return (
+    <Box
+      onClick={(event) => event.stopPropagation()}
+      sx={{ display: 'flex', flexDirection: 'column', gap: 1, alignItems: 'flex-end', mb: 0.5 }}
+    >
+      {point && <Box sx={{ fontWeight: 600 }}>at {point}</Box>}
+      {step.test === 'earthContinuity' && <NullFirst />}
+      {step.joining?.far === 'foil' || (step.mayFindEarth && !step.joining?.at) ? (
+        <Surface step={step} />
+      ) : null}
+      {starts && (
+        <Button variant="contained" disabled={isPending} onClick={() => desk.measure(step.key, 'press')}>
+          {step.mayNotTrip ? 'It is reset: measure' : 'Measure'}
+        </Button>
+      )}
+      {starts && step.test === 'earthContinuity' && (
+        <Button
+          size="small"
+          color="inherit"
+          disabled={isPending}
+          onClick={() => desk.measure(step.key, 'press', true)}
+        >
+          Read while I move the flex
+        </Button>
+      )}
+      {now.action === 'confirm' && (
+        <Button variant="contained" onClick={desk.primary}>
+          {step.family === 'pause' ? 'Done' : 'Confirm'}
+        </Button>
+      )}
+      {canAnswer && (
+        <Box sx={{ display: 'flex', gap: 1 }}>
+          <Button
+            variant={now.action === 'answer' ? 'contained' : 'outlined'}
+            onClick={() =>
+              void run.happen({
+                kind: 'read',
+                step: step.key,
+                source: 'typed',
+                ok: true,
+                switchedOn: true,
+                point,
+              })
+            }
+          >
+            Good
+          </Button>
+          <Button
+            variant="outlined"
+            color="error"
+            onClick={() => desk.ask({ what: 'bad', step: step.key, answer: 'bad' })}
+          >
+            Bad
+          </Button>
+        </Box>
+      )}
+      {step.unit !== null && <ReadingField key={step.key} step={step} point={point} />}
+      {step.mayNotTrip && (
+        <Button size="small" color="inherit" onClick={noTrip}>
+          It did not trip
+        </Button>
+      )}
+      {step.hazardKind === 'itemLive' && (
+        <Button
+          size="small"
+          color="inherit"
+          onClick={() => void run.happen({ kind: 'mainsLost', step: step.key }).catch(() => {})}
+        >
+          The building’s RCD tripped
+        </Button>
+      )}
+      {step.mayFindEarth && (
+        <Button size="small" color="error" onClick={() => desk.ask({ what: 'earth', step: step.key })}>
+          The probe found an earth
+        </Button>
+      )}
+    </Box>
+  );
+}
+
+/** Asked where it matters: an old null takes too much or too little off the very next reading. */
+function NullFirst() {
+  const { isAsked, take } = useNulling();
+  if (!isAsked) return null;
+  return (
+    <>
+      <Button variant="outlined" disabled={take.isPending} onClick={() => take.mutate()}>
+        {take.isPending ? 'Nulling' : 'Shorted: null the lead'}
+      </Button>
+      {take.error && <Box sx={{ color: c.fail, fontSize: 14, maxWidth: 220 }}>{take.error.message}</Box>}
+    </>
+  );
+}
+
+const surfaces = ['bare metal', 'foil', 'mesh'];
+
+/** What the probe lies on: where there may be nothing conductive under it, the record says what was laid there. */
+function Surface({ step }: { step: Step }) {
+  const desk = useDesk();
+  const on = desk.surface?.step === step.key ? desk.surface.on : null;
+  return (
+    <Box role="group" aria-label="The probe lies on" sx={{ display: 'flex', gap: 0.5 }}>
+      {surfaces.map((it) => (
+        <Button
+          key={it}
+          size="small"
+          color="inherit"
+          variant={on === it ? 'contained' : 'outlined'}
+          aria-pressed={on === it}
+          onClick={() => desk.setSurface(on === it ? null : { step: step.key, on: it })}
+          sx={{ px: 1, minWidth: 0, fontSize: 13 }}
+        >
+          {it}
+        </Button>
+      ))}
+    </Box>
+  );
+}
+
+/** The instrument saw nothing between L and N: the reading is believed only when somebody has said why. */
+export function PathOpen({ reading }: { reading: ReadingNow }) {
+  const desk = useDesk();
+  return (
+    <Box
+      role="note"
+      onClick={(event) => event.stopPropagation()}
+      sx={{
+        gridColumn: { xs: '1 / -1', lg: '2 / -1' },
+        borderLeft: `4px solid ${c.advice}`,
+        pl: 1.5,
+        mt: 1,
+        display: 'flex',
+        flexWrap: 'wrap',
+        alignItems: 'center',
+        gap: 1,
+      }}
+    >
+      <Box sx={{ flex: '1 1 240px', fontSize: 15 }}>
+        <strong>Is it switched on?</strong> Nothing is connected between L and N, so what lies behind the
+        switch was not under test.
+      </Box>
+      <Button variant="contained" onClick={() => desk.measure(reading.step, 'press')}>
+        On now: measure again
+      </Button>
+      <Button
+        color="inherit"
+        variant="outlined"
+        onClick={() => desk.ask({ what: 'path', reading: reading.id })}
+      >
+        It was on
+      </Button>
+    </Box>
+  );
+}
