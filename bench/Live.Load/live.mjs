@@ -124,6 +124,7 @@ async function work(tag) {
   const before = await page.evaluate(() => globalThis.keys);
   const began = performance.now();
   let presses = 1;
+  let idle = 0;
   await scan(tag);
   await row('Look').waitFor();
   for (let turn = 0; turn < 600; turn++) {
@@ -139,6 +140,9 @@ async function work(tag) {
     else await page.keyboard.press('Enter');
     presses++;
     for (let wait = 0; wait < 60 && (await state()) === was; wait++) await page.waitForTimeout(40);
+    // What a key does not move wants a hand: told, and left out.
+    idle = (await state()) === was ? idle + 1 : 0;
+    if (idle === 3) break;
   }
   if (!(await page.getByRole('heading', { name: /^Saved/ }).isVisible())) return null;
   const text = await page.getByRole('heading', { name: /^Saved/ }).innerText();
