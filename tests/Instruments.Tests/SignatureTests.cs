@@ -148,6 +148,7 @@ public class SignatureTests
             {
                 (Things.Kettle, new[] { Earth, Insulation, Current }),
                 (Things.Pc, [Earth, Insulation]),
+                (Things.Electronic, [Earth, Insulation, Current]),
                 (Things.Drill, ["insulation/mainsToAccessible"]),
                 (Things.CordSet, [Earth, Insulation, "polarity", "wiring"]),
             }

@@ -78,7 +78,7 @@ internal static class Signs
         ["notHeating"] = s => !s.Item.Heating,
         ["surgeProtected"] = s => s.Item.SurgeProtected,
         ["nothingToProbe"] = s => s.Item.AllInsulated,
-        ["noLoadCurrent"] = s => s.Reading.Load is { Value: 0 } && s.Leakage is not { Neutral: ConductorState.Open },
+        ["noLoadCurrent"] = NoLoadCurrent,
         ["openEarth"] = s => s.Reading.Value is { Qualifier: Qualifier.Above } || s.Si >= Signature.Threshold("open-earth"),
         ["explainedByFlex"] = ExplainedByFlex,
         ["flexEntered"] = s => s.Item.IsHardWired || s.Item.Cord is { Length: not null, Conductor: not null },
@@ -124,6 +124,16 @@ internal static class Signs
     public static bool Shows(Signature signature, Scene scene) =>
         signature.When.All(sign =>
             OfSession.TryGetValue(sign, out var ofSession) ? ofSession(scene) : scene.It is not null && OfReading[sign](scene)
+        );
+
+    /// <summary>Nothing flows where something should: with the neutral open nothing can, and behind an electronic switch nothing does while
+    /// it is dead.</summary>
+    private static bool NoLoadCurrent(Scene s) =>
+        s.Reading.Load is { Value: 0 }
+        && s.Leakage is not { Neutral: ConductorState.Open }
+        && !(
+            s.Item.SwitchHidesMains
+            && (s.Reading.Under is Conditions.Insulation or Conditions.Leakage { Method: LeakageMethod.Alternative })
         );
 
     /// <summary>Over its limit by less than a conductor that was not allowed for: the item's own flex, or an unknown one.</summary>

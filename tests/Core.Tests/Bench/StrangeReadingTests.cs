@@ -1,4 +1,5 @@
 using Osierwand.Core.Bench;
+using Osierwand.Core.Diagnosis;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Standards;
@@ -248,6 +249,25 @@ public class StrangeReadingTests
         drifted.Fingerprint.ShouldBe(plain.Fingerprint);
         new OnTheBench(drifted).View.Telling.ShouldContain(it => it.Id == "same-offset");
         new OnTheBench(plain with { EarthOffsets = [0.08, 0.082] }).View.Telling.ShouldBeEmpty("two items are no pattern");
+    }
+
+    [Fact]
+    public void An_offset_is_todays_reading_less_the_last_one_at_the_same_place()
+    {
+        static PastInspection Of(params Reading[] readings) => new(new(2026, 3, 2), false, [.. readings]);
+        static Reading.EarthContinuity Earth(double ohm, double nullOhm = 0.04, string? at = null) =>
+            new(new() { At = at is null ? null : new Spot.Probe(at) }, new(ohm, Quantities.Unit.Ohm)) { Null = new(nullOhm) };
+        DayOffsets
+            .Of([
+                (Of(Earth(0.15)), Of(Earth(0.07))),
+                // Nulled anew between the two: what counts is what was left.
+                (Of(Earth(0.20, 0.09)), Of(Earth(0.06))),
+                // Another place, a bound, a voided one: no pair.
+                (Of(Earth(0.15, at: "handle")), Of(Earth(0.07))),
+                (Of(Earth(0.15)), Of(Earth(0.07) with { Void = "clip was off" })),
+                (Of(new Reading.EarthContinuity(new(), new(24, Quantities.Unit.Ohm, Quantities.Qualifier.Above))), Of(Earth(0.07))),
+            ])
+            .ShouldBe([0.08, 0.09], 1e-9);
     }
 
     private static void InspectionRecordsReadBack(Core.Records.InspectionRecord record) =>
