@@ -212,7 +212,7 @@ internal static class StateCards
 
     private static string? Swing(Judgement it) =>
         it is { Reading: Reading.EarthContinuity { Lowest: not null }, Value: { } most }
-            ? $"{QuantityText.Show(new Ohms(Assessment.LowestOf(it)))} to {QuantityText.Show(most)} while the flex was moved"
+            ? $"flexed: {QuantityText.Show(new Ohms(Assessment.LowestOf(it)))} to {QuantityText.Show(most)}"
             : null;
 
     /// <summary>One unit a step, so that today's value lines up with the earlier ones.</summary>

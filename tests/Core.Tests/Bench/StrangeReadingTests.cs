@@ -42,7 +42,7 @@ public class StrangeReadingTests
         var sheet = Kettle();
         Measured(sheet, "earthContinuity", 0.15, "ohm", it => it with { Lowest = 0.08, NullOhm = 0.04 });
         var reading = sheet.View.Readings[^1];
-        (reading.Status, reading.Swing).ShouldBe((Status.Pass, "0.04 Ω to 0.11 Ω while the flex was moved"));
+        (reading.Status, reading.Swing).ShouldBe((Status.Pass, "flexed: 0.04 Ω to 0.11 Ω"));
         sheet.View.Advice.ShouldContain(line => line.StartsWith("Earth continuity moved by 0.07 Ω"));
         sheet.View.Telling.ShouldContain(it => it.Id == "earth-moves");
     }

@@ -73,7 +73,7 @@ export function Display({
       )}
       <EarthTrace step={shownStep} />
       {line.is === 'running' && line.isHeld && (
-        <Button fullWidth variant="contained" sx={{ mt: 1 }} onClick={() => instrument.finish()}>
+        <Button fullWidth variant="contained" sx={{ my: 1 }} onClick={() => instrument.finish()}>
           Moved it all along: take it
         </Button>
       )}
