@@ -190,3 +190,58 @@ for (const size of sizes)
     await expect(page.getByRole('heading', { name: /^Saved/ })).toBeVisible();
     await expect(page.getByRole('heading', { name: 'Saved: pass' })).toHaveCount(0);
   });
+
+/** Enter, step by step, for as long as the instrument measures: what a technician does who has both hands on the thing. */
+async function measureAll(page: Page) {
+  const start = page.locator('section[aria-current=step]').getByRole('button', { name: /^(Measure|It is reset: measure)$/ });
+  for (let steps = 0; steps < 20; steps++) {
+    await expect(page.getByRole('button', { name: 'Stop (Esc)' })).toHaveCount(0);
+    if (!(await start.isVisible())) return steps;
+    await expect(start).toBeEnabled();
+    const id = await page.locator('section[aria-current=step]').getAttribute('id');
+    await page.keyboard.press('Enter');
+    await expect(page.locator(`section[id="${id}"]`).getByRole('button', { name: /^(Measure|It is reset: measure)$/ })).toHaveCount(0);
+  }
+  throw new Error('The sheet does not come to its end.');
+}
+
+test('a portable RCD is tripped on both half-waves, reset each time, and does not trip at half its rating', async ({ page }) => {
+  await begin(page);
+  await scan(page, newTag());
+  await page.getByRole('button', { name: 'Portable RCD' }).click();
+  await page.getByLabel('What people call it').fill('Thing');
+  await page.getByLabel('Seen on plate and build').click();
+  await page.getByRole('option', { name: /Earth symbol/ }).first().click();
+  await page.getByRole('combobox', { name: 'Room' }).fill('Kitchen');
+  await page.getByLabel('RCD, mA').fill('30');
+  await page.getByRole('button', { name: 'Register and open on the bench' }).click();
+  await lookGood(page);
+  const measured = await measureAll(page);
+  expect(measured).toBeGreaterThanOrEqual(6);
+  await expect(page.getByText('no trip', { exact: true })).toHaveCount(2);
+  await expect(page.getByText(/^\d+(\.\d+)? ms$/).first()).toBeVisible();
+  await page.keyboard.press('Enter'); // its own button opens it
+  await expect(page.getByRole('heading', { name: 'Pass', exact: true })).toBeVisible();
+});
+
+test('a reel of 25 m is expected by its copper and told to be too long', async ({ page }) => {
+  await begin(page);
+  await scan(page, newTag());
+  await page.getByRole('button', { name: 'Lead or adaptor' }).click();
+  await page.getByLabel('What people call it').fill('Thing');
+  await page.getByLabel('Seen on plate and build').click();
+  await page.getByRole('option', { name: /Earth symbol/ }).first().click();
+  await page.getByRole('combobox', { name: 'Room' }).fill('Kitchen');
+  await page.getByLabel('Length, m').fill('25');
+  await page.getByLabel('Size, mm²').click();
+  await page.getByRole('option', { name: '1.5', exact: true }).click();
+  await page.getByLabel('Fuse, A').fill('13');
+  await page.getByLabel('Outlets').fill('1');
+  await page.getByRole('button', { name: 'Register and open on the bench' }).click();
+  await lookGood(page);
+  await expect(page.getByText('Expected: its copper alone: 0.332 Ω')).toBeVisible();
+  await expect(page.getByRole('img', { name: /Drawing: E of the plug, to E of the far end, by the tester/ })).toBeVisible();
+  await measureAll(page);
+  await page.keyboard.press('Enter'); // it carries, on and off
+  await expect(page.getByRole('heading', { name: 'Pass with advice', exact: true })).toBeVisible();
+});

@@ -22,7 +22,7 @@ public static class Expectation
             _ => null,
         };
 
-    /// <summary>25 m of 1.5 mm² are 0.333 Ω one way, 0.665 Ω out by the line and back by the protective conductor.</summary>
+    /// <summary>25 m of 1.5 mm² are 0.3325 Ω one way, 0.665 Ω out by the line and back by the protective conductor.</summary>
     private static string? Copper(RulePack pack, Item item, Conditions.EarthContinuity under)
     {
         if (ConductorResistance.Of(item.Cord, pack)?.Value is not { } conductor)
