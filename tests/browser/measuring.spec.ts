@@ -196,8 +196,10 @@ for (const size of sizes)
 /** Enter, step by step, for as long as the instrument measures: what a technician does who has both hands on the thing. */
 async function measureAll(page: Page) {
   const start = page.locator('section[aria-current=step]').getByRole('button', { name: /^(Measure|It is reset: measure)$/ });
+  const works = row(page, 'Functional check').getByRole('button', { name: 'Good' });
   for (let steps = 0; steps < 20; steps++) {
     await expect(page.getByRole('button', { name: 'Stop (Esc)' })).toHaveCount(0);
+    await expect(start.or(works).first()).toBeVisible();
     if (!(await start.isVisible())) return steps;
     await expect(start).toBeEnabled();
     const id = await page.locator('section[aria-current=step]').getAttribute('id');
