@@ -135,7 +135,11 @@ public partial class AccessTests(World world)
     };
 
     /// <summary>Methods of the open line to a bench.</summary>
-    private static readonly Dictionary<string, Access> HubTable = new() { [nameof(BenchHub.Measure)] = Access.Worker };
+    private static readonly Dictionary<string, Access> HubTable = new()
+    {
+        [nameof(BenchHub.Measure)] = Access.Worker,
+        [nameof(BenchHub.Finish)] = Access.Worker,
+    };
 
     /// <summary>What signs the asker out, or would not end, is asked last and by itself.</summary>
     private static readonly string[] Apart = ["POST /api/v1/people/sign-out", "POST /api/v1/people/demo-sign-in"];

@@ -189,7 +189,10 @@ internal static class KitChecking
     private static async Task<Result<Ohms>> MeasuredAsync(string? serial, InstrumentLines lines, CancellationToken cancel)
     {
         if (serial is null)
-            return new Fault("text", "No instrument in your hands is on a line: short the lead on its post and type what it shows.");
+            throw new InstrumentException(
+                LineTrouble.Unreachable,
+                "No instrument is connected: short the lead on its post and type what it shows."
+            );
         await using var turn = await lines.TakeTurnAsync(serial, "its lead is nulled", cancel);
         if (turn is null)
             return new Fault(
