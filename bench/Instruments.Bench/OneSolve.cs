@@ -1,9 +1,9 @@
 using BenchmarkDotNet.Attributes;
 using MathNet.Numerics.LinearAlgebra;
-using Osierwand.Core.Equipment;
 using Osierwand.Core.Outlets;
 using Osierwand.Core.Standards;
 using Osierwand.Instruments.Simulation;
+using Osierwand.Instruments.Tests;
 
 namespace Osierwand.Instruments.Bench;
 
@@ -14,28 +14,8 @@ public class OneSolve
 {
     private static readonly DateOnly Today = new(2026, 11, 26);
 
-    private static readonly Item Kettle = new()
-    {
-        Kind = ItemKind.Appliance,
-        Heating = true,
-        RatedPower = new(2200),
-        RatedVoltage = new(230),
-        PlugFuse = new(13),
-        Cord = new(new(0.8), new(1.0)),
-    };
-
-    /// <summary>With two applied parts of four connections: about as large as an item's circuit gets.</summary>
-    private static readonly Item Monitor = new()
-    {
-        Kind = ItemKind.MedicalDevice,
-        RatedPower = new(60),
-        RatedVoltage = new(230),
-        Cord = new(new(2.5), new(1.0), Detachable: true),
-        AppliedParts = [new("ECG", AppliedPartType.CF, 3), new("cuff", AppliedPartType.BF)],
-    };
-
-    private readonly TestSet kettle = new(ItemMaking.Of(Kettle, "K-1", Today, Today), new(), new());
-    private readonly TestSet monitor = new(ItemMaking.Of(Monitor, "M-1", Today, Today), new(), new());
+    private readonly TestSet kettle = new(ItemMaking.Of(Things.Kettle, "K-1", Today, Today), new(), new());
+    private readonly TestSet monitor = new(ItemMaking.Of(Things.Monitor, "M-1", Today, Today), new(), new());
     private readonly Moment running = new(PoweredSeconds: 5);
     private readonly Conditions.Leakage current = new(LeakageKind.ProtectiveConductor);
     private readonly Conditions.Leakage patient = new(LeakageKind.Patient) { AppliedPart = "ECG" };

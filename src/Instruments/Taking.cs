@@ -1,5 +1,4 @@
 using Osierwand.Core.Bench;
-using Osierwand.Core.Equipment;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
@@ -65,15 +64,30 @@ public static class Taking
             equipment.Rcd?.Value
         )
         {
-            GuardsProbe =
-                equipment.Class is ProtectionClass.II or ProtectionClass.IIFunctionalEarth
-                && (
-                    step.Under
-                    is Conditions.Insulation { Between: Between.MainsToAccessible }
-                        or Conditions.Leakage { Kind: LeakageKind.Touch }
-                ),
+            GuardsProbe = step.GuardsProbe,
         };
     }
+
+    /// <summary>What happened at a step by a trouble that is a fact of the item or the day; null for what is the line's alone.</summary>
+    public static BenchEvent? AsHappened(this InstrumentException trouble, string step, Guid id, DateTimeOffset at) =>
+        trouble.Trouble switch
+        {
+            // A probe that finds an earth where none should be stops the job, whoever or whatever held it.
+            LineTrouble.ProbeEarthed => new EarthFound
+            {
+                Id = id,
+                At = at,
+                Step = step,
+                Words = trouble.Message,
+            },
+            LineTrouble.SupplyLost => new MainsLost
+            {
+                Id = id,
+                At = at,
+                Step = step,
+            },
+            _ => null,
+        };
 
     /// <summary>The sign of a bound; null where it is a value.</summary>
     public static string? Sign(Measured? value) =>

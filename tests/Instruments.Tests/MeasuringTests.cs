@@ -111,6 +111,19 @@ public class MeasuringTests
         );
     }
 
+    [Theory]
+    [InlineData(Fault.None, true)]
+    [InlineData(Fault.DeadRcdButton, false)]
+    [InlineData(Fault.DeadRcd, false)]
+    [InlineData(Fault.OpenLine, false)] // nothing is live behind it
+    public async Task Its_button_opens_a_sound_rcd_and_no_other(Fault fault, bool opens)
+    {
+        await using var shop = await Workshop.OpenAsync();
+        await shop.Place(Things.RcdAdaptor, fault);
+        var pressed = await shop.Hands.OrderAsync(new("hands", PressesButton: true), TestContext.Current.CancellationToken);
+        (pressed.Opened, shop.Benches[0].Item!.IsRcdClosed).ShouldBe((opens, !opens));
+    }
+
     [Fact]
     public void More_current_trips_sooner_and_less_than_the_pickup_never() =>
         Gen.Select(Gen.Double[0.55, 0.9], Gen.Double[0.01, 0.05], Gen.Double[0.2, 6], Gen.Bool, Gen.Bool)

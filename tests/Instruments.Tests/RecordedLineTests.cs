@@ -72,7 +72,16 @@ public class RecordedLineTests
     [Fact]
     public async Task A_recording_answers_to_nothing_else()
     {
-        await using var line = new RecordedLine([$"> {Message.Checked("1 NULL")}", $"< {Message.Checked("1 OK ohm=0.04")}"]);
+        var file = Path.GetTempFileName();
+        await File.WriteAllLinesAsync(
+            file,
+            ["a remark", $"> {Message.Checked("1 NULL")}", $"< {Message.Checked("1 OK ohm=0.04")}"],
+            Cancel
+        );
+        await using (var played = RecordedLine.Open(file))
+            (await new LineInstrument(played).NullAsync(Cancel)).Value.ShouldBe(0.04);
+        await using var line = RecordedLine.Open(file);
+        File.Delete(file);
         var instrument = new LineInstrument(line, TimeSpan.FromSeconds(1));
         (await Should.ThrowAsync<InstrumentException>(() => instrument.SelfTestAsync(Cancel))).Trouble.ShouldBe(LineTrouble.Lost);
         line.IsAtEnd.ShouldBeFalse();

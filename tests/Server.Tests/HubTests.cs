@@ -241,7 +241,7 @@ public sealed class HubTests(World world) : IAsyncLifetime
         await foreach (var report in line.StreamAsync<LiveReport>("Measure", asked, Cancel))
         {
             most = Math.Max(most, report.MostSi ?? 0);
-            reading = report.Reading as ReadingTaken ?? reading;
+            reading = report.Kept as ReadingTaken ?? reading;
             if (report.Elapsed > 4)
                 await line.InvokeAsync("Finish", Cancel);
         }
@@ -269,7 +269,7 @@ public sealed class HubTests(World world) : IAsyncLifetime
     }
 
     [Fact]
-    public async Task Trouble_comes_with_the_word_by_which_the_bench_acts()
+    public async Task What_the_instrument_finds_instead_of_a_reading_is_an_event_to_keep_and_other_trouble_is_words_alone()
     {
         var kettle = await Kettle.Register(await app.SignedIn());
         await using var line = await Line(app);
@@ -278,9 +278,10 @@ public sealed class HubTests(World world) : IAsyncLifetime
         {
             var earth = await Measured(line, await Asked(kettle, await Kettle.Looked(kettle), "earthContinuity"));
             List<BenchEvent> work = [.. await Kettle.Looked(kettle), earth];
-            var insulation = await Measured(line, await Asked(kettle, work, "insulation"));
-            work.Add(insulation);
-            (await Refused(line, await Asked(kettle, work, "leakage/protectiveConductor"))).ShouldContain("[supplyLost] ");
+            work.Add(await Measured(line, await Asked(kettle, work, "insulation")));
+            var (kept, words) = await Troubled(line, await Asked(kettle, work, "leakage/protectiveConductor"));
+            kept.ShouldBeOfType<MainsLost>().Step.ShouldBe("leakage/protectiveConductor");
+            words.ShouldContain("The mains went away");
         }
         finally
         {
@@ -289,12 +290,25 @@ public sealed class HubTests(World world) : IAsyncLifetime
         await Order(new("line", Line: LineState.Garbage));
         try
         {
-            (await Refused(line, await Asked(kettle, await Kettle.Looked(kettle), "earthContinuity"))).ShouldContain("[garbled] ");
+            var (kept, words) = await Troubled(line, await Asked(kettle, await Kettle.Looked(kettle), "earthContinuity"));
+            kept.ShouldBeNull();
+            words.ShouldContain("not a reading");
         }
         finally
         {
             await Order(new("line", Line: LineState.Whole));
         }
+    }
+
+    private static async Task<(BenchEvent? Kept, string Words)> Troubled(HubConnection line, MeasureRequest asked)
+    {
+        BenchEvent? kept = null;
+        var failed = await Should.ThrowAsync<HubException>(async () =>
+        {
+            await foreach (var report in line.StreamAsync<LiveReport>("Measure", asked, Cancel))
+                kept = report.Kept ?? kept;
+        });
+        return (kept, failed.Message);
     }
 
     private async Task Order(ControlOrder order)
@@ -449,7 +463,7 @@ public sealed class HubTests(World world) : IAsyncLifetime
     {
         BenchEvent? reading = null;
         await foreach (var report in line.StreamAsync<LiveReport>("Measure", asked, Cancel))
-            reading = report.Reading ?? reading;
+            reading = report.Kept ?? reading;
         return reading.ShouldBeOfType<ReadingTaken>();
     }
 

@@ -81,6 +81,25 @@ public sealed record AllGood(IReadOnlyList<string> Points, string? WhyNot)
     }
 }
 
+/// <summary>What is answered in the same breath, because the item runs anyway.</summary>
+public static class AnsweredAlong
+{
+    /// <summary>The functional check, while leakage is measured with the item on mains, on and with its neutral closed. Whether it runs is
+    /// seen by its load. Of leads and RCDs the check is another: they are tried with something, or pressed.</summary>
+    /// <returns>Its key; null where it is answered already, was stopped, or nothing runs.</returns>
+    public static string? With(BenchState state, StepState step) =>
+        step.Step
+            is SheetStep.Measure
+            {
+                Plan:
+                { HazardKind: HazardKind.ItemLive, Under: Conditions.Leakage { Power: PowerState.On, Neutral: ConductorState.Closed } }
+            }
+        && Expectation.HasLoad(state.Ruling.Item.Equipment)
+        && state.Steps.FirstOrDefault(it => it.Step is SheetStep.Function) is { Standing: Standing.Open } function
+            ? function.Step.Key
+            : null;
+}
+
 /// <summary>Readings beside the first at one step.</summary>
 public static class FurtherPoints
 {

@@ -153,7 +153,6 @@ public sealed class HistoryConverter : JsonConverter<ImmutableArray<PastInspecti
         typeof(WordConverter<StepAction>),
         typeof(WordConverter<AheadKind>),
         typeof(WordConverter<HazardKind>),
-        typeof(WordConverter<SupplyEnd>),
         typeof(WordConverter<FarEnd>),
         typeof(WordConverter<Doing>),
         typeof(WordConverter<EndKind>),

@@ -16,24 +16,31 @@ public sealed record CircuitSum(
 )
 {
     private const int MostItems = 60;
-    private const double MostMa = 1000;
 
-    /// <returns>The sum, or why it is none: no item, a figure that no leakage has, an RCD that no circuit has.</returns>
-    public static Result<CircuitSum> Of(CircuitSummed it)
+    /// <summary>Of the devices that circuits stand behind.</summary>
+    public static readonly ImmutableArray<double> UsualRcdsMa = [10, 30, 100, 300];
+
+    /// <param name="limits">With the house's own over them.</param>
+    /// <returns>The sum, or why it is none: no item, a name that is missing, a figure that is not understood or only a bound.</returns>
+    public static Result<CircuitSum> Of(CircuitSummed it, InstallationLimits limits)
     {
         if (it.Items.Count is 0 or > MostItems)
             return new Fault("items", $"Name what hangs on the circuit: one thing at least, {MostItems} at most.");
-        if (it.RcdMa is not (>= 5 and <= MostMa))
-            return new Fault("rcdMa", "An RCD is rated from 5 mA to 1000 mA.");
-        if (it.Items.FirstOrDefault(item => item.Ma is not (>= 0 and <= MostMa)) is { } odd)
-            return new Fault("ma", $"{odd.Name}: a leakage lies from 0 to {MostMa} mA.");
-        if (it.Items.Any(item => string.IsNullOrWhiteSpace(item.Name) || item.Name.Length > BenchState.LongestText))
-            return new Fault("name", "Say in a few words what each thing is.");
-        var sum = LeakageSum.Of(
-            [.. it.Items.Select(item => new Amperes(item.Ma / 1000))],
-            new(it.RcdMa / 1000),
-            InstallationLimits.Shipped
-        );
+        if (!UsualRcdsMa.Contains(it.RcdMa))
+            return new Fault("rcdMa", $"Say which RCD it stands behind: {string.Join(", ", UsualRcdsMa)} mA.");
+        var leaks = new List<Amperes>();
+        foreach (var item in it.Items)
+        {
+            if (string.IsNullOrWhiteSpace(item.Name) || item.Name.Length > BenchState.LongestText)
+                return new Fault("name", "Say in a few words what each thing is.");
+            var read = ReadingEntry.Parse(item.Leaks, Unit.Milliampere);
+            if (read.Fault is { } fault)
+                return new Fault("leaks", $"{item.Name}: {fault.Message}");
+            if (read.Value is not { IsBound: false, Number: >= 0 } leak)
+                return new Fault("leaks", $"{item.Name}: a sum wants a value, neither a bound nor less than nothing.");
+            leaks.Add(new(leak.Quantity.Si));
+        }
+        var sum = LeakageSum.Of(leaks, new(it.RcdMa / 1000), limits);
         return new CircuitSum(it.RcdMa, [.. it.Items], sum.Sum.Value * 1000, sum.Explains, sum.Working);
     }
 }

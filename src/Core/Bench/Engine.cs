@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Osierwand.Core.Equipment;
+using Osierwand.Core.Installation;
 using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
@@ -433,7 +434,7 @@ public sealed partial record BenchState
 
         private string? Keep(CircuitSummed it)
         {
-            var summed = CircuitSum.Of(it);
+            var summed = CircuitSum.Of(it, new(HouseRuling.Table(ruling.House, InstallationLimits.Id)!));
             if (summed.Fault is { } fault)
                 return fault.Message;
             circuit = summed.Value;
@@ -462,7 +463,7 @@ public sealed partial record BenchState
 public static class LeakageChoice
 {
     /// <summary>Powered or alternative; a client's choice to do without is not made at the bench.</summary>
-    public static readonly ImmutableArray<LeakagePolicy> OnOffer = [LeakagePolicy.Powered, LeakagePolicy.Alternative];
+    private static readonly ImmutableArray<LeakagePolicy> OnOffer = [LeakagePolicy.Powered, LeakagePolicy.Alternative];
 
     /// <returns>Null where there is nothing to choose: no leakage of its mains is asked for.</returns>
     public static LeakagePolicy? Of(Ruling ruling) =>

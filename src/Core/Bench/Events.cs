@@ -172,8 +172,8 @@ public sealed record CircuitSummed : BenchEvent
 }
 
 /// <param name="Name">What it is, or where it hangs on the circuit.</param>
-/// <param name="Ma">What it leaks, in milliampere.</param>
-public sealed record CircuitLeakage(string Name, double Ma);
+/// <param name="Leaks">As typed: "0.8" is in milliampere, "310u" is understood.</param>
+public sealed record CircuitLeakage(string Name, string Leaks);
 
 /// <summary>This item's leakage is measured otherwise than its client has it: without mains at hand, or with it after all.</summary>
 public sealed record LeakageMethodChosen : BenchEvent

@@ -92,11 +92,12 @@ public static class PhrasesOnOffer
             [.. Enum.GetValues<IndicatorKind>().Select(it => new Choice(Words.Of(it), Text(it), SafeIsolation.Refusal(it)))],
             [.. Enum.GetValues<ProvingSource>().Select(it => new Choice(Words.Of(it), Text(it)))],
             IsolateAgain,
-            [.. LeakageChoice.OnOffer.Select(it => new Choice(Words.Of(it), Text(it), LeakageChoice.Refusal(ruling, it)))],
+            [.. Enum.GetValues<LeakagePolicy>().Select(it => new Choice(Words.Of(it), Text(it), LeakageChoice.Refusal(ruling, it)))],
             say.Say(LeakageReasons),
             say.Say(PathOpen),
             say.Say(Diagnosis.Complaint.All.Select(it => it.Seen)),
-            say.Say(Findings)
+            say.Say(Findings),
+            CircuitSum.UsualRcdsMa
         );
     }
 

@@ -142,6 +142,10 @@ public sealed record KitInHand(
     /// <summary>It subtracts the null by itself: what its display shows is net. Otherwise what is typed is the raw figure.</summary>
     public bool NullsItself { get; init; } = true;
 
+    /// <summary>The test lead was never nulled, or too long ago, or its null hides a bad lead: it is nulled before the next earth
+    /// reading.</summary>
+    public bool AsksForNull { get; init; }
+
     /// <summary>Worth telling before it is used; it may be used all the same.</summary>
     public string? Warning { get; init; }
 
@@ -345,7 +349,7 @@ public sealed record Ruling
             HeldBy = [],
             Outlets = [],
             EarthOffsets = [],
-            Kit = Kit is null ? null : Kit with { Connected = false },
+            Kit = Kit is null ? null : Kit with { Connected = false, AsksForNull = false },
         };
 
     /// <summary>Why an engine may not compute with it, or null.</summary>

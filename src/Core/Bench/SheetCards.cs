@@ -98,6 +98,9 @@ internal static class SheetCards
             false,
             null,
             null,
+            [],
+            false,
+            step.Powers,
             say.Say(lines)
         );
 
@@ -125,10 +128,30 @@ internal static class SheetCards
             step.Under is Conditions.RcdTrip,
             step.Under is Conditions.Insulation { Between: Between.MainsToAccessible },
             Expectation.Of(ruling.Pack, ruling.Item.Equipment, step.Under) is { } expected ? say.Say(expected) : null,
-            step.NotMeasured is null ? Joining.Of(ruling.Item.Equipment, step.Under, ruling.School) : null,
+            step.NotMeasured is null && Joining.Of(ruling.Item.Equipment, step.Under, ruling.School) is { } joining
+                ? Drawn(joining, say)
+                : null,
+            step.GuardsProbe ? say.Say(Preparation.Surfaces) : [],
+            step.MayBeHeld,
+            step.Powers,
             []
         );
     }
+
+    private static JoiningCard Drawn(Joining it, Dialect say) =>
+        new(
+            say.Say(Joining.NameOf(it.End)),
+            it.AllPins,
+            it.Pins,
+            it.ArePinsJoined,
+            it.Far,
+            say.Say(it.FarName),
+            it.FarPins,
+            it.Doing,
+            it.IsMeter,
+            say.Say(it.Opened),
+            say.Say(it.Text)
+        );
 
     /// <summary>What the instrument in hand is not fine enough for, said before it is used.</summary>
     private static IEnumerable<string> Unsuitable(PlanStep.Measure step, Ruling ruling) =>

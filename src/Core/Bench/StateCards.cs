@@ -113,7 +113,8 @@ internal static class StateCards
             it.Stands,
             it.Taken,
             state.Readings.Count(reading => reading.StepKey == it.Step.Key && reading.Void is not null),
-            it.Owed
+            it.Owed,
+            AnsweredAlong.With(state, it)
         );
 
     private static ReadingView Kept(

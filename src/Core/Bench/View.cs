@@ -61,6 +61,9 @@ public sealed record FuseLine(bool IsFault, string Text);
 /// <param name="MayFindEarth">A probe here may find an earth where none should be.</param>
 /// <param name="Expected">What the reading can be expected to be; never a limit.</param>
 /// <param name="Joining">What is joined to what, for its drawing; null where nothing is.</param>
+/// <param name="Surfaces">What the probe may lie on, to say so with the reading; empty where it is the item's own metal.</param>
+/// <param name="MayBeHeld">It may be read for as long as the flex is moved.</param>
+/// <param name="Powers">The item takes mains while it is done.</param>
 /// <param name="Lines">What a confirmation says was done.</param>
 /// <param name="AsksFor">What is said in words with a confirmation; null where a press is enough.</param>
 /// <param name="Side">Which side is tested for dead here.</param>
@@ -84,10 +87,31 @@ public sealed record StepCard(
     bool MayNotTrip,
     bool MayFindEarth,
     string? Expected,
-    Joining? Joining,
+    JoiningCard? Joining,
+    IReadOnlyList<string> Surfaces,
+    bool MayBeHeld,
+    bool Powers,
     IReadOnlyList<string> Lines,
     string? AsksFor = null,
     Side? Side = null
+);
+
+/// <summary>The facts of a step's drawing with its words, as the pack's country says them.</summary>
+/// <param name="Pins">Of the supply end, all of them; <paramref name="Used"/> are those that the instrument uses.</param>
+/// <param name="Opened">What the condition opens or changes over.</param>
+/// <param name="Text">All of it in a sentence.</param>
+public sealed record JoiningCard(
+    string End,
+    IReadOnlyList<string> Pins,
+    IReadOnlyList<string> Used,
+    bool ArePinsJoined,
+    FarEnd Far,
+    string FarName,
+    IReadOnlyList<string> FarPins,
+    Doing Doing,
+    bool IsMeter,
+    IReadOnlyList<string> Opened,
+    string Text
 );
 
 /// <param name="Si">In the SI unit; null where only not tripping is asked.</param>
@@ -128,7 +152,8 @@ public sealed record Phrases(
     IReadOnlyList<string> LeakageReasons,
     IReadOnlyList<string> PathOpen,
     IReadOnlyList<string> Complaints,
-    IReadOnlyList<string> Findings
+    IReadOnlyList<string> Findings,
+    IReadOnlyList<double> RcdRatingsMa
 );
 
 /// <param name="WhyNot">Null when it may be chosen.</param>
@@ -228,6 +253,7 @@ public sealed record IsolationView(
 /// <param name="TakesPoint">One more point may be measured, a reading of its own.</param>
 /// <param name="Void">How many readings of it were voided.</param>
 /// <param name="Owed">Points whose failed reading was voided and must be taken again.</param>
+/// <param name="Along">Key of the functional check that may be answered while this step runs and a load is seen; null where none may.</param>
 public sealed record StepView(
     string Key,
     Standing Standing,
@@ -239,7 +265,8 @@ public sealed record StepView(
     Guid? Stands,
     IReadOnlyList<Guid> Taken,
     int Void,
-    IReadOnlyList<string> Owed
+    IReadOnlyList<string> Owed,
+    string? Along
 );
 
 /// <param name="Use">Share of the limit used, 1 at the limit.</param>

@@ -34,24 +34,20 @@ public sealed record Complaint(string Id, string Seen, ImmutableArray<string> Sa
 
     /// <summary>Those that a complaint in somebody's own words names, the one that most of it names first: "it trips the RCD when the kettle
     /// is hot" is tripping before it is heat.</summary>
-    public static ImmutableArray<Complaint> In(string words) =>
+    public static ImmutableArray<Complaint> In(string words)
+    {
+        var said = Signature.WordsOf(words);
+        return
         [
-            .. All.Select(it => (it, Met: it.Says.Count(phrase => Holds(words, phrase))))
+            .. All.Select(it => (it, Met: it.phrases.Count(phrase => phrase.IsSubsetOf(said))))
                 .Where(found => found.Met > 0)
                 .OrderByDescending(found => found.Met)
                 .Select(found => found.it),
         ];
-
-    /// <summary>Whole words only: "hot" is no part of "shot".</summary>
-    private static bool Holds(string words, string phrase)
-    {
-        for (var at = 0; (at = words.IndexOf(phrase, at, StringComparison.OrdinalIgnoreCase)) >= 0; at++)
-            if (IsEdge(words, at - 1) && IsEdge(words, at + phrase.Length))
-                return true;
-        return false;
     }
 
-    private static bool IsEdge(string words, int at) => at < 0 || at >= words.Length || !char.IsLetterOrDigit(words[at]);
+    /// <summary>Split once. A phrase is said where all its words are, in whatever order.</summary>
+    private readonly HashSet<string>[] phrases = [.. Says.Select(Signature.WordsOf)];
 }
 
 internal sealed record ComplaintRow(string Id, string Seen, IReadOnlyList<string> Says, IReadOnlyList<string> Begin, string Why);

@@ -72,33 +72,14 @@ public sealed record Signature(
     private Signature Indexed(ImmutableDictionary<string, string> synonyms, ImmutableHashSet<string> passedOver) =>
         this with
         {
-            said = [.. Says.Select(text => WordsOf(text, synonyms, passedOver))],
-            causes = [.. Causes.Select(text => WordsOf(text, synonyms, passedOver))],
-            seen = WordsOf(Seen, synonyms, passedOver),
-            next = WordsOf(Next, synonyms, passedOver),
+            said = [.. Says.Select(text => PlainWords.Of(text, synonyms, passedOver))],
+            causes = [.. Causes.Select(text => PlainWords.Of(text, synonyms, passedOver))],
+            seen = PlainWords.Of(Seen, synonyms, passedOver),
+            next = PlainWords.Of(Next, synonyms, passedOver),
         };
 
-    private static HashSet<string> WordsOf(string text) => WordsOf(text, Loaded.Value.Synonyms, Loaded.Value.PassedOver);
-
-    /// <summary>Letters or figures together are a word; a sign between two is where one ends.</summary>
-    private static HashSet<string> WordsOf(string text, ImmutableDictionary<string, string> synonyms, ImmutableHashSet<string> passedOver)
-    {
-        var words = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
-        var start = 0;
-        for (var at = 0; at <= text.Length; at++)
-        {
-            if (
-                at < text.Length
-                && (char.IsLetterOrDigit(text[at]) || (text[at] == '.' && at + 1 < text.Length && char.IsDigit(text[at + 1])))
-            )
-                continue;
-            var word = text[start..at];
-            start = at + 1;
-            if (word.Length > 0 && !passedOver.Contains(word))
-                words.Add(synonyms.GetValueOrDefault(word, word));
-        }
-        return words;
-    }
+    /// <summary>As searches and complaints are read: what means the same is one word.</summary>
+    internal static HashSet<string> WordsOf(string text) => PlainWords.Of(text, Loaded.Value.Synonyms, Loaded.Value.PassedOver);
 
     private static Table Load()
     {

@@ -34,9 +34,12 @@ public static class Expectation
 
     /// <summary>By the plate: amperes as they stand, or watts by volts; of three phases in each line.</summary>
     public static Amperes? LoadOf(Item item) =>
-        item.IsCord || item.Kind == ItemKind.PortableRcd ? null
+        !HasLoad(item) ? null
         : item.RatedCurrent is { } amperes ? amperes
         : item is { RatedPower: { Value: > 0 } power, RatedVoltage: { Value: > 0 } volts }
             ? new(power.Value / volts.Value / (item.Phases == 3 ? Math.Sqrt(3) : 1))
         : null;
+
+    /// <summary>A lead and an RCD draw nothing by themselves.</summary>
+    public static bool HasLoad(Item item) => !item.IsCord && item.Kind != ItemKind.PortableRcd;
 }

@@ -135,6 +135,66 @@ public sealed record Joining(
         };
     }
 
+    /// <summary>Of the supply end, whether they are used or not.</summary>
+    public ImmutableArray<string> AllPins =>
+        End switch
+        {
+            SupplyEnd.ThreePhasePlug => AllOfThree,
+            SupplyEnd.None => [],
+            _ => All,
+        };
+
+    /// <summary>What is drawn, in a sentence for whoever does not see it.</summary>
+    public string Text
+    {
+        get
+        {
+            var pins = Pins.IsEmpty
+                ? "nothing plugged in"
+                : $"{string.Join(", ", Pins)}{(ArePinsJoined ? " joined" : "")} of the {NameOf(End)}";
+            var opened = Opened.IsEmpty ? "" : $"; {string.Join(", ", Opened)}";
+            return $"Drawing: {pins}, {FarText}, by the {(IsMeter ? "meter" : "tester")}{opened}.";
+        }
+    }
+
+    /// <summary>Name of the far end beside it: the point, or what kind of point it is.</summary>
+    public string FarName =>
+        At
+        ?? Far switch
+        {
+            FarEnd.Metal => "bare metal",
+            FarEnd.Foil => "foil or mesh",
+            FarEnd.Outlet => "far end",
+            FarEnd.Patient => "patient leads",
+            _ => "",
+        };
+
+    /// <summary>What the condition opens or changes over, in words.</summary>
+    public ImmutableArray<string> Opened =>
+        [
+            .. IsReversed ? ["L and N changed over"] : (string[])[],
+            .. IsNeutralOpen ? ["neutral open"] : (string[])[],
+            .. IsEarthOpen ? ["earth open"] : (string[])[],
+        ];
+
+    public static string NameOf(SupplyEnd end) =>
+        end switch
+        {
+            SupplyEnd.Plug => "plug",
+            SupplyEnd.ThreePhasePlug => "plug, by adapter",
+            SupplyEnd.ConnectionUnit => "connection unit",
+            _ => "battery",
+        };
+
+    private string FarText =>
+        Far switch
+        {
+            FarEnd.Outlet => $"to {string.Join(", ", FarPins)} of the {FarName}",
+            FarEnd.EarthPin => "to the earth pin",
+            FarEnd.Supply => "measured in the supply",
+            _ => $"to {FarName}",
+        };
+
     private static FarEnd FarOf(Item item, Conditions.Leakage under) =>
         under switch
         {

@@ -220,6 +220,8 @@ public static class Planner
                     Need = series.Need,
                     Group = series.Group,
                     NotMeasured = kit.Lacks(under.Test),
+                    GuardsProbe = Preparation.GuardsProbe(item, under),
+                    MayBeHeld = under is Conditions.EarthContinuity && !item.IsHardWired,
                     Unsuitable = kit.Of(under.Test) is { } function ? Suitability.Trouble(function, limit, pack) : null,
                 }
             );

@@ -161,6 +161,16 @@ internal static class Preparation
             _ => [],
         };
 
+    /// <summary>Of class II: metal, foil or mesh under the probe is earthed by nothing.</summary>
+    public static bool GuardsProbe(Item item, Conditions under) =>
+        item.Class is ProtectionClass.II or ProtectionClass.IIFunctionalEarth && IsProbed(under);
+
+    /// <summary>Where there may be nothing conductive under the probe, what was laid there is said with the reading.</summary>
+    public static readonly ImmutableArray<string> Surfaces = ["bare metal", "foil", "mesh"];
+
+    public static bool IsProbed(Conditions under) =>
+        under is Conditions.Insulation { Between: Between.MainsToAccessible } or Conditions.Leakage { Kind: LeakageKind.Touch };
+
     private static ImmutableArray<string> Leakage(Item item, Conditions.Leakage under)
     {
         var needs = under switch

@@ -10,7 +10,7 @@ using Osierwand.Instruments.Line;
 namespace Osierwand.Instruments.Simulation;
 
 /// <summary>One order on the control channel; what it leaves out stays as it is.</summary>
-/// <param name="Do">place, clear, fault, mend, hands, mains, instrument, line, look.</param>
+/// <param name="Do">place, clear, fault, mend, hands, mains, instrument, line, pace, look.</param>
 /// <param name="Bench">Counted from 1.</param>
 /// <param name="Item">With place: the item in the words of the exchange contract.</param>
 /// <param name="Made">With place: when it was new, as 2024-05-31.</param>
@@ -30,6 +30,7 @@ public sealed record ControlOrder(
     double? ClipOhm = null,
     bool? MovesFlex = null,
     bool? ResetsRcd = null,
+    bool? PressesButton = null,
     double? MainsShare = null,
     double? EarthVolts = null,
     double? StandingAmperes = null,
@@ -38,13 +39,22 @@ public sealed record ControlOrder(
     double? PostOhm = null,
     double? Gain = null,
     string? Illness = null,
-    LineState? Line = null
+    LineState? Line = null,
+    double? Pace = null
 );
 
 /// <summary>What the control channel answers.</summary>
 /// <param name="Why">What was wrong with the order; then nothing was done.</param>
 /// <param name="LiveVolts">With look: what stands on the item now.</param>
-public sealed record ControlAnswer(bool Ok, string? Why = null, string? Tag = null, double? LiveVolts = null, bool? IsOn = null);
+/// <param name="Opened">With a press of an RCD's button: whether it opened.</param>
+public sealed record ControlAnswer(
+    bool Ok,
+    string? Why = null,
+    string? Tag = null,
+    double? LiveVolts = null,
+    bool? IsOn = null,
+    bool? Opened = null
+);
 
 /// <summary>
 /// The hands and the world around simulated benches: which item is plugged in, what is wrong with it, where the clip sits, what the mains
@@ -122,6 +132,8 @@ public sealed class ControlChannel(IReadOnlyList<SimulatedBench> benches)
                 {
                     item.IsOn = order.Switch ?? item.IsOn;
                     item.IsRcdClosed |= order.ResetsRcd == true;
+                    if (order.PressesButton == true)
+                        return new(true, Opened: Measuring.PressButton(item, bench.Mains));
                 }
                 break;
             case "mains":
@@ -141,6 +153,10 @@ public sealed class ControlChannel(IReadOnlyList<SimulatedBench> benches)
                     Gain = order.Gain ?? bench.Truth.Gain,
                     Illness = order.Illness is "" ? null : order.Illness ?? bench.Truth.Illness,
                 };
+                break;
+            case "pace":
+                // Without a figure it runs as all of them do again.
+                bench.Pace = order.Pace is > 0 and <= 100 ? order.Pace : null;
                 break;
             case "line" when order.Line is { } state:
                 bench.Line = state;

@@ -7,9 +7,8 @@ namespace Osierwand.Instruments.Simulation;
 
 /// <summary>A piece of metal that can be touched.</summary>
 /// <param name="BondOhm">To the protective conductor; infinite where it is not earthed.</param>
-/// <param name="WobbleOhm">How much the bond may rise while the flex is moved.</param>
 /// <param name="StrayOhm">To the world's earth by another way: a pipe, a screen, another earthed thing. Infinite where there is none.</param>
-public sealed record MetalBuild(string Name, double BondOhm, double WobbleOhm = 0, double StrayOhm = double.PositiveInfinity);
+public sealed record MetalBuild(string Name, double BondOhm, double StrayOhm = double.PositiveInfinity);
 
 /// <summary>Insulation between a live part and what surrounds it, in ohm and farad.</summary>
 /// <param name="SoakFarad">Charge that the material soaks up, so that a reading climbs for seconds.</param>

@@ -79,7 +79,7 @@ internal sealed class ItemCircuit
         var metals = build.Metals.ToImmutableDictionary(metal => metal.Name, _ => net.AddNode());
         foreach (var metal in build.Metals)
         {
-            net.Resistor(earthEnd, metals[metal.Name], metal.BondOhm + metal.WobbleOhm * now.Bend);
+            net.Resistor(earthEnd, metals[metal.Name], metal.BondOhm);
             net.Resistor(metals[metal.Name], Network.Earth, metal.StrayOhm);
         }
         // Earthed items insulate towards the protective conductor, the others towards whatever can be touched.

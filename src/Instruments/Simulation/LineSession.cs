@@ -15,6 +15,8 @@ internal sealed class LineSession(SimulatedBench bench, TcpClient client, double
     private readonly SemaphoreSlim writing = new(1);
     private readonly StreamWriter writer = new(client.GetStream(), new UTF8Encoding(false)) { AutoFlush = true, NewLine = "\n" };
     private CancellationTokenSource? running;
+
+    private double Pace => bench.Pace ?? pace;
     private Task measuring = Task.CompletedTask;
     private int current;
     private volatile bool isHeldEnough;
@@ -118,7 +120,7 @@ internal sealed class LineSession(SimulatedBench bench, TcpClient client, double
                 return;
             }
             item.LiveVolts = run.LiveVolts;
-            if (pace <= 0)
+            if (Pace <= 0)
                 await Say(Ended(number, AtOnce(run, request), request.Seconds));
             else
                 await AsItGoes(number, run, request, cancel);
@@ -147,7 +149,7 @@ internal sealed class LineSession(SimulatedBench bench, TcpClient client, double
         while (true)
         {
             await Task.Delay(Frame, cancel);
-            var now = clock.Elapsed.TotalSeconds * pace;
+            var now = clock.Elapsed.TotalSeconds * Pace;
             var isLast = isHeldEnough || now >= request.Seconds;
             var shown = run.Advance(Math.Max(now - elapsed, 0.001), isLast);
             elapsed = now;

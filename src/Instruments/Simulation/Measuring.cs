@@ -89,6 +89,20 @@ public sealed class Measuring
         return measuring.Advance(Frame, isLast: true);
     }
 
+    /// <summary>Somebody presses the test button of an RCD on a live outlet.</summary>
+    /// <returns>Whether it opens; it is open afterwards.</returns>
+    public static bool PressButton(PluggedIn item, MainsHere mains)
+    {
+        if (item.Build.Rcd is not { } rcd)
+            return false;
+        var asked = new MeasurementRequest(new Conditions.RcdTrip(), new(230), RcdAmperes: rcd.RatedAmperes);
+        var residual = new TestSet(item.Build, new(), mains).ButtonAmperes(asked, new(item.IsOn, IsRcdClosed: item.IsRcdClosed));
+        if (RcdMechanism.OpensAfter(rcd, residual, 0, asked.Hertz, WatchedSeconds) is null)
+            return false;
+        item.IsRcdClosed = false;
+        return true;
+    }
+
     /// <summary>What the lead shorted on the instrument's own post reads.</summary>
     public static double NullOhms(InstrumentTruth truth, Random noise) =>
         Math.Round((truth.LeadOhm + truth.PostOhm) * truth.Gain + Jitter(noise, 0.0015), 3);

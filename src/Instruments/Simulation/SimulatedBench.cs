@@ -47,6 +47,9 @@ public sealed class SimulatedBench(int number, int? seed = null)
     public MainsHere Mains { get; set; } = new();
     public InstrumentTruth Truth { get; set; } = new();
 
+    /// <summary>How much faster than life this one runs; null as all of them do.</summary>
+    public double? Pace { get; set; }
+
     public LineState Line
     {
         get;

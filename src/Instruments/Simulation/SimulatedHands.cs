@@ -16,7 +16,7 @@ public sealed class SimulatedHands : IDisposable
         DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
     };
 
-    private readonly TcpClient client = new() { NoDelay = true };
+    private readonly TcpClient client;
     private readonly StreamReader reader;
     private readonly StreamWriter writer;
 

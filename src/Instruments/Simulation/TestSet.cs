@@ -76,7 +76,7 @@ internal sealed class TestSet(ItemBuild build, Hands hands, MainsHere mains)
         var isSuppressing = false;
         while (true)
         {
-            var (net, item, source, _) = InsulationBench(under, volts, dead with { IsSuppressing = isSuppressing });
+            var (net, item, source) = InsulationBench(under, volts, dead with { IsSuppressing = isSuppressing });
             var tried = new List<double>(charged);
             var solved = net.Step(seconds, tried);
             var across = solved.Voltage(item.LiveInside).Magnitude;
@@ -93,7 +93,7 @@ internal sealed class TestSet(ItemBuild build, Hands hands, MainsHere mains)
         }
     }
 
-    private (Network Net, ItemCircuit Item, int Source, int Terminal) InsulationBench(Conditions.Insulation under, double volts, Moment now)
+    private (Network Net, ItemCircuit Item, int Source) InsulationBench(Conditions.Insulation under, double volts, Moment now)
     {
         var net = new Network();
         var item = ItemCircuit.Of(net, build, now);
@@ -119,7 +119,7 @@ internal sealed class TestSet(ItemBuild build, Hands hands, MainsHere mains)
         var inner = net.AddNode();
         var source = net.Source(inner, terminal, volts);
         net.Resistor(inner, item.Lines[0], volts / InsulationAmperes);
-        return (net, item, source, terminal);
+        return (net, item, source);
     }
 
     /// <summary>Whether anything is connected between L and N, at a few volts of alternating current.</summary>
@@ -143,11 +143,11 @@ internal sealed class TestSet(ItemBuild build, Hands hands, MainsHere mains)
         var item = ItemCircuit.Of(net, build, now, withBias: isDc);
         var terminal = InstrumentEarth(net);
         var volts = asked.Supply.NominalV * mains.Share;
-        var source = under.Method == LeakageMethod.Alternative ? Joined(net, item, under, terminal, volts) : Power(net, item, under, asked);
+        var feeds = under.Method == LeakageMethod.Alternative ? Joined(net, item, under, terminal, volts) : Power(net, item, under, asked);
         var meter = Meter(net, item, under, terminal, volts);
         var solved = net.Solve(isDc ? 0 : asked.Hertz);
-        var residual = source.Feeds.Aggregate(Complex.Zero, (sum, feed) => sum + solved.SourceCurrent(feed));
-        var load = source.Feeds.IsEmpty ? 0 : solved.SourceCurrent(source.Feeds[0]).Magnitude;
+        var residual = feeds.Aggregate(Complex.Zero, (sum, feed) => sum + solved.SourceCurrent(feed));
+        var load = feeds.IsEmpty ? 0 : solved.SourceCurrent(feeds[0]).Magnitude;
         return new(meter?.Amperes(solved) ?? residual.Magnitude, load, residual.Magnitude, volts);
     }
 
@@ -158,7 +158,7 @@ internal sealed class TestSet(ItemBuild build, Hands hands, MainsHere mains)
         var net = new Network();
         var item = ItemCircuit.Of(net, build, now with { PoweredSeconds = 0 });
         var terminal = InstrumentEarth(net);
-        var feeds = Power(net, item, new(LeakageKind.ProtectiveConductor), asked).Feeds;
+        var feeds = Power(net, item, new(LeakageKind.ProtectiveConductor), asked);
         net.Wire(item.EarthPin, terminal);
         var behind = item.Outlets.IsEmpty ? item.LiveInside : item.Outlets[0].Line;
         net.Resistor(behind, terminal, asked.Supply.NominalV * mains.Share / wantedAmperes);
@@ -250,13 +250,11 @@ internal sealed class TestSet(ItemBuild build, Hands hands, MainsHere mains)
     private IEnumerable<int> PartsOf(ItemCircuit item, string? name) =>
         build.Parts.Zip(item.Parts).Where(it => name is null || it.First.Name == name).SelectMany(it => it.Second);
 
-    private readonly record struct Feeding(ImmutableArray<int> Feeds);
-
     /// <summary>Mains on the pins: in either polarity, from a centre that is earthed, or in three phases.</summary>
-    private Feeding Power(Network net, ItemCircuit item, Conditions.Leakage under, MeasurementRequest asked)
+    private ImmutableArray<int> Power(Network net, ItemCircuit item, Conditions.Leakage under, MeasurementRequest asked)
     {
         if (build.Item.Class == ProtectionClass.Internal)
-            return new([]);
+            return [];
         var volts = under.Current == CurrentType.Dc ? 0 : asked.Supply.NominalV * mains.Share;
         var feeds = new List<int>();
         void Feed(int pin, Complex of, double ohm)
@@ -273,11 +271,11 @@ internal sealed class TestSet(ItemBuild build, Hands hands, MainsHere mains)
             Feed(item.Lines[n], Complex.FromPolarCoordinates(volts, 2 * Math.PI * n / 3), LineSourceOhm);
         if (under.Neutral == ConductorState.Closed)
             Feed(cold, asked.Supply.IsCentreEarthed ? -volts * half : 0, NeutralSourceOhm);
-        return new([.. feeds]);
+        return [.. feeds];
     }
 
     /// <summary>Not powered: the mains pins joined and supplied by the instrument against what the current goes to.</summary>
-    private static Feeding Joined(Network net, ItemCircuit item, Conditions.Leakage under, int terminal, double volts)
+    private static ImmutableArray<int> Joined(Network net, ItemCircuit item, Conditions.Leakage under, int terminal, double volts)
     {
         foreach (var line in item.Lines)
             net.Wire(line, item.Neutral);
@@ -286,9 +284,9 @@ internal sealed class TestSet(ItemBuild build, Hands hands, MainsHere mains)
             // Mains part and protective conductor are one end, the applied part is the other: see Meter.
             net.Wire(item.Neutral, terminal);
             net.Wire(item.EarthPin, terminal);
-            return new([]);
+            return [];
         }
-        return new([net.Source(item.Neutral, terminal, volts)]);
+        return [net.Source(item.Neutral, terminal, volts)];
     }
 
     /// <summary>The meter for this condition, and what its clip and the protective conductor are joined to.</summary>

@@ -72,11 +72,12 @@ public sealed record DiscardedCard(
     IReadOnlyList<string> Failures
 );
 
-/// <summary>The instrument's display as it moves, and at the end the event to keep. Where it ends without a reading the stream fails with
-/// "[trouble] what to tell the technician", the word being one of <see cref="Instruments.LineTrouble"/>.</summary>
+/// <summary>The instrument's display as it moves, and at the end the event to keep: the reading, or what was found out instead of one, as
+/// an earth under the probe. Without a reading the stream then fails, with words for the technician.</summary>
 /// <param name="IsSettled">The display has come to rest.</param>
 /// <param name="LeastSi">The smallest since the start, where the instrument keeps it: an earth path while its flex is moved. Nulled like the
 /// display.</param>
+/// <param name="Runs">A load is drawn: the item runs.</param>
 /// <param name="PathSeen">In a dead test: whether anything is connected between L and N.</param>
 /// <param name="At">When the instrument showed it, by its own clock; null where it does not say.</param>
 public sealed record LiveReport(
@@ -91,10 +92,16 @@ public sealed record LiveReport(
     double? MostSi,
     double? Mains,
     double? LoadA,
+    bool Runs,
     bool? PathSeen,
     DateTimeOffset? At,
-    BenchEvent? Reading
-);
+    BenchEvent? Kept
+)
+{
+    /// <summary>Nothing is shown any more; something happened.</summary>
+    public static LiveReport Of(BenchEvent happened) =>
+        new("", null, false, null, 0, 0, true, null, null, null, null, false, null, null, happened);
+}
 
 /// <param name="StartedBy">"press" or "hold"; where a hold is asked for, nothing else starts it.</param>
 /// <param name="On">What the probe lies on, where it is not the item's own metal: foil, mesh. Kept with the reading.</param>

@@ -1,6 +1,5 @@
 using System.Runtime.CompilerServices;
 using Microsoft.AspNetCore.SignalR;
-using Osierwand.Core;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
@@ -46,11 +45,22 @@ public sealed class BenchHub(
             throw new HubException("Nothing was started: what the probe lies on is said in a few words.");
         var request = laid.Ruling.RequestFor(plan);
         // Only what puts nothing dangerous on the item is read for as long as somebody likes.
-        if (asked.IsHeld && plan.Test == Test.EarthContinuity)
+        if (asked.IsHeld && plan.MayBeHeld)
             request = request with { Seconds = LongestHeld };
         var looked = time.GetTimestamp();
-        await foreach (var report in Reports(laid, plan, request, person, cancel))
+        await using var reports = Reports(laid, plan, request, person, cancel).GetAsyncEnumerator(cancel);
+        while (true)
         {
+            var (hasMore, trouble) = await NextAsync(reports);
+            if (trouble is not null)
+            {
+                // What the instrument found out instead of a reading is kept by the bench like one.
+                if (trouble.AsHappened(plan.Key, asked.EventId, time.GetUtcNow()) is { } happened)
+                    yield return LiveReport.Of(happened);
+                throw new HubException(trouble.Message);
+            }
+            if (!hasMore)
+                yield break;
             if (time.GetElapsedTime(looked) > LookEvery)
             {
                 looked = time.GetTimestamp();
@@ -58,11 +68,11 @@ public sealed class BenchHub(
                 if (!await sessions.StandsAsync(user))
                     throw new HubException("You were signed out meanwhile. The measurement was stopped.");
             }
-            var live = Live(laid, plan, asked, report, request.Seconds);
-            yield return live.Reading is ReadingTaken reading
+            var live = Live(laid, plan, asked, reports.Current, request.Seconds);
+            yield return live.Kept is ReadingTaken reading
                 ? live with
                 {
-                    Reading = await measurements.KeepAsync(reading, laid, person.Id, user.SessionId(), cancel),
+                    Kept = await measurements.KeepAsync(reading, laid, person.Id, user.SessionId(), cancel),
                 }
                 : live;
         }
@@ -95,7 +105,7 @@ public sealed class BenchHub(
         return measure.Plan;
     }
 
-    /// <summary>Turns line trouble into words for the technician: an iterator cannot catch around its own yield.</summary>
+    /// <exception cref="InstrumentException">It does not answer, or did not deliver.</exception>
     private async IAsyncEnumerable<InstrumentReport> Reports(
         Laid laid,
         PlanStep.Measure plan,
@@ -106,29 +116,25 @@ public sealed class BenchHub(
     {
         var serial = laid.Ruling.Kit?.Serial ?? throw new HubException("No instrument is in hand. Nothing was started.");
         await using var turn =
-            await Spoken(() => lines.TakeTurnAsync(serial, $"{person.Name} with {laid.Item.Tag}", cancel))
+            await lines.TakeTurnAsync(serial, $"{person.Name} with {laid.Item.Tag}", cancel)
             ?? throw new HubException($"The instrument is in use: {lines.InUseBy(serial) ?? "at another bench"}. Nothing was started.");
-        await using var instrument = await Spoken(() => lines.OpenAsync(serial, cancel));
-        await Spoken(async () =>
-        {
-            await simulated.PlugInAsync(laid, plan, cancel);
-            return true;
-        });
+        await using var instrument = await lines.OpenAsync(serial, cancel);
+        await simulated.PlugInAsync(laid, plan, cancel);
         using var kept = running.Keep(Context.ConnectionId, instrument);
-        await using var reports = instrument.MeasureAsync(request, cancel).GetAsyncEnumerator(cancel);
-        while (await Spoken(async () => await reports.MoveNextAsync()))
-            yield return reports.Current;
+        await foreach (var report in instrument.MeasureAsync(request, cancel))
+            yield return report;
     }
 
-    private static async Task<T> Spoken<T>(Func<Task<T>> talk)
+    /// <summary>An iterator cannot catch around its own yield: trouble comes as a value.</summary>
+    private static async Task<(bool HasMore, InstrumentException? Trouble)> NextAsync(IAsyncEnumerator<InstrumentReport> reports)
     {
         try
         {
-            return await talk();
+            return (await reports.MoveNextAsync(), null);
         }
         catch (InstrumentException trouble)
         {
-            throw new HubException($"[{Words.Of(trouble.Trouble)}] {trouble.Message}");
+            return (false, trouble);
         }
     }
 
@@ -157,6 +163,7 @@ public sealed class BenchHub(
             Nulled(showing.Most, nullOhm)?.Quantity.Si,
             showing.Mains,
             showing.LoadAmperes,
+            showing.LoadAmperes > 0,
             showing.PathSeen,
             report.At,
             reading

@@ -223,19 +223,19 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
             ),
             Today = site.DayOf(time.GetUtcNow()),
         };
-        return new(ruling with { EarthOffsets = await OffsetsOfTodayAsync(ruling.Kit, cancel) }, item, round, client);
+        return new(ruling with { EarthOffsets = await OffsetsOfTodayAsync(ruling, cancel) }, item, round, client);
     }
 
     /// <summary>So many items tell a drift; a day's worth of them tells no more.</summary>
     private const int OffsetItems = 8;
-    private static readonly TimeSpan WorkingDay = TimeSpan.FromHours(16);
 
     /// <summary>Of the instrument in hand, whoever measured with it.</summary>
-    private async Task<ImmutableArray<double>> OffsetsOfTodayAsync(KitInHand? kit, CancellationToken cancel)
+    private async Task<ImmutableArray<double>> OffsetsOfTodayAsync(Ruling ruling, CancellationToken cancel)
     {
-        if (kit is null || kit.Id == Guid.Empty)
+        if (ruling.Kit?.Chosen is not { } kit)
             return [];
-        var since = time.GetUtcNow() - WorkingDay;
+        // The day is as long as a choice of kit holds.
+        var since = time.GetUtcNow() - ruling.Pack.Thresholds.KitKeeps;
         var pairs = await db.Standing()
             .AsNoTracking()
             .Where(it => it.InstrumentId == kit.Id && it.TestedAt > since && it.IsTest)

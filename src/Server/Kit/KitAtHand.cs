@@ -63,6 +63,7 @@ public sealed class KitAtHand(OsierwandDb db, InstrumentLines lines, TimeProvide
                 )
                 : null,
             NullsItself = instrument.NullsItself,
+            AsksForNull = isConnected && lead is not null && (NullOf(lead) is null || NullTrouble(lead, rules) is not null),
             Warning = standing.Warnings.IsEmpty ? null : string.Join(" ", standing.Warnings),
         };
     }

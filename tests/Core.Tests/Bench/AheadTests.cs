@@ -231,4 +231,46 @@ public class AheadTests
                     Walk(property.PropertyType, value, $"{path}.{property.Name}", seen);
         }
     }
+
+    /// <summary>Only where something runs on mains that has a job of its own, and only while nobody has answered.</summary>
+    [Theory]
+    [InlineData("kettle", "leakage/protectiveConductor", "functional")]
+    [InlineData("kettle", "insulation", null)]
+    [InlineData("kettle", "earthContinuity", null)]
+    [InlineData("pump", "leakage/earth", "functional")]
+    [InlineData("pump", "leakage/earth/neutralOpen", null)]
+    public void Whether_it_runs_is_answered_along_with_what_powers_it(string thing, string step, string? along)
+    {
+        var sheet = thing == "kettle" ? OnTheBench.With(OnTheBench.Kettle) : OnTheBench.With(OnTheBench.Pump, "iec-60601-1-2012");
+        string? Along() => sheet.View.Steps.Single(it => it.Key == step).Along;
+        Along().ShouldBe(along);
+        sheet.Answer("functional", true);
+        Along().ShouldBeNull();
+    }
+
+    [Fact]
+    public void A_flex_is_moved_where_there_is_one_and_a_probe_is_guarded_where_it_should_find_no_earth()
+    {
+        static Planning.PlanStep.Measure Step(Equipment.Item item, string key) =>
+            ((SheetStep.Measure)OnTheBench.With(item).State.Sheet.Find(key)!).Plan;
+        Step(OnTheBench.Kettle, "earthContinuity").MayBeHeld.ShouldBeTrue();
+        Step(OnTheBench.Kettle with { PlugFuse = null, Cord = new(Permanent: true) }, "earthContinuity").MayBeHeld.ShouldBeFalse();
+        Step(OnTheBench.Kettle, "insulation")
+            .ShouldSatisfyAllConditions(it => it.MayBeHeld.ShouldBeFalse(), it => it.GuardsProbe.ShouldBeFalse());
+        Step(OnTheBench.Drill, "insulation/mainsToAccessible").GuardsProbe.ShouldBeTrue();
+        Step(OnTheBench.Drill, "leakage/touch").GuardsProbe.ShouldBeTrue();
+        // Undecided it may be class I: an earth is what decides it, and no reason to stop.
+        Step(OnTheBench.Kettle with { Class = Equipment.ProtectionClass.Undecided }, "insulation/mainsToAccessible")
+            .GuardsProbe.ShouldBeFalse();
+    }
+
+    [Fact]
+    public void An_american_drawing_speaks_of_ground()
+    {
+        var sheet = OnTheBench.With(OnTheBench.Pump, "nfpa-99-2012");
+        var drawn = new BenchSession(sheet.Ruling, []).View().Sheet!.Steps.Select(it => it.Joining?.Text).OfType<string>().ToArray();
+        drawn.ShouldNotBeEmpty();
+        drawn.ShouldContain(it => it.Contains("ground open"));
+        drawn.ShouldAllBe(it => !it.Contains("earth"));
+    }
 }

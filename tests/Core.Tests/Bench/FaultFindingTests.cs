@@ -65,7 +65,7 @@ public class FaultFindingTests
     {
         var sheet = Begun("trips the RCD when hot");
         sheet.Type("insulation", "200M");
-        Summed(sheet, 30, new("kettle", 0.8), new("fryer", 4.6), new("urn", 3.1), new("dishwasher", 8));
+        Summed(sheet, 30, new("kettle", "800u"), new("fryer", "4,6"), new("urn", "3.1 mA"), new("dishwasher", "8"));
         sheet.PassTheRest();
         sheet.IsOpen(EndKind.Pass).ShouldBeFalse();
         var record = sheet.Record(EndKind.Findings);
@@ -84,23 +84,26 @@ public class FaultFindingTests
     public void A_sum_below_half_the_rating_explains_nothing_and_just_half_does()
     {
         var sheet = Begun();
-        Summed(sheet, 30, new CircuitLeakage("kettle", 14.9));
+        Summed(sheet, 30, new CircuitLeakage("kettle", "14.9"));
         sheet.View.Circuit!.Explains.ShouldBeFalse();
-        Summed(sheet, 30, new CircuitLeakage("kettle", 15));
+        Summed(sheet, 30, new CircuitLeakage("kettle", "15"));
         sheet.View.Circuit!.Explains.ShouldBeTrue();
     }
 
     [Theory]
-    [InlineData(30, -1, "kettle")]
-    [InlineData(30, double.NaN, "kettle")]
-    [InlineData(0, 1, "kettle")]
-    [InlineData(double.PositiveInfinity, 1, "kettle")]
-    [InlineData(30, 1, " ")]
-    public void What_no_circuit_has_is_refused_and_the_last_good_sum_stands(double rcd, double ma, string name)
+    [InlineData(30, "-1", "kettle")]
+    [InlineData(30, "1,500", "kettle")] // one and a half, or fifteen hundred
+    [InlineData(30, ">18", "kettle")]
+    [InlineData(30, "0.8 ohm", "kettle")]
+    [InlineData(30, "", "kettle")]
+    [InlineData(31, "1", "kettle")]
+    [InlineData(double.NaN, "1", "kettle")]
+    [InlineData(30, "1", " ")]
+    public void What_no_circuit_has_is_refused_and_the_last_good_sum_stands(double rcd, string leaks, string name)
     {
         var sheet = Begun();
-        Summed(sheet, 30, new CircuitLeakage("urn", 2));
-        Summed(sheet, rcd, new CircuitLeakage(name, ma));
+        Summed(sheet, 30, new CircuitLeakage("urn", "2"));
+        Summed(sheet, rcd, new CircuitLeakage(name, leaks));
         sheet.View.Circuit!.SumMa.ShouldBe(2);
         sheet.State.Refused.ShouldNotBeEmpty();
         Summed(sheet, 30);

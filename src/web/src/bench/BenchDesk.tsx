@@ -113,17 +113,10 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
           on: surface?.step === step ? surface.on : null,
           isHeld,
         },
-        (reading) => {
+        (kept) => {
           setProbe(null);
           choose(null);
-          run.happen(reading).catch(() => {});
-        },
-        (trouble) => {
-          // The instrument saw its mains go: a fact of the day, which tells what else to look at.
-          if (trouble.code === 'supplyLost') run.happen({ kind: 'mainsLost', step }).catch(() => {});
-          // A probe that finds an earth where none should be stops the job, whoever or whatever held it.
-          if (trouble.code === 'probeEarthed')
-            run.happen({ kind: 'earthFound', step, words: trouble.text }).catch(() => {});
+          run.happen(kept).catch(() => {});
         },
       );
     },

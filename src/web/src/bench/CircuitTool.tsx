@@ -2,55 +2,37 @@ import { Box, Button, MenuItem, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Schema } from '../api/client';
 import { c } from '../design/tokens';
+import { happened } from './types';
 import { useRun, useShown } from './useBench';
 
-interface Row {
-  name: string;
-  ma: string;
-}
+type Row = Schema['CircuitLeakage'];
+const empty: Row = { name: '', leaks: '' };
 
-const ratings = [10, 30, 100, 300];
-
-/** A number as people write it; null for what is none. "1,5" is one and a half. */
-const read = (text: string) => {
-  const trimmed = text.trim().replace(',', '.');
-  return /^\d+(\.\d+)?$/.test(trimmed) ? Number(trimmed) : null;
-};
-
-/** What everything on the circuit leaks, this item first: an RCD may trip by the sum alone. */
+/** What everything on the circuit leaks, this item first: an RCD may trip by the sum alone. What is typed is read by Core. */
 export function CircuitTool({ before, onDone }: { before: Schema['CircuitSum'] | null; onDone: () => void }) {
   const run = useRun();
   const name = useShown(({ sheet }) => sheet.name);
-  const own = useShown(
-    ({ now }) => now.readings.filter((it) => !it.void && it.step.startsWith('leakage')).at(-1)?.si ?? null,
-  );
+  const ratings = useShown(({ sheet }) => sheet.phrases.rcdRatingsMa);
   const [rcdMa, setRcdMa] = useState(before?.rcdMa ?? 30);
-  const [rows, setRows] = useState<Row[]>(
-    () =>
-      before?.items.map((it) => ({ name: it.name, ma: String(it.ma) })) ?? [
-        { name, ma: own === null ? '' : (own * 1000).toFixed(2) },
-        { name: '', ma: '' },
-      ],
-  );
+  const [rows, setRows] = useState<readonly Row[]>(before?.items ?? [{ name, leaks: '' }, empty]);
+  const [whyNot, setWhyNot] = useState<string | null>(null);
   const change = (at: number, part: Partial<Row>) =>
     setRows((all) => all.map((it, n) => (n === at ? { ...it, ...part } : it)));
-  const filled = rows.filter((it) => it.name.trim() || it.ma.trim());
-  const wrong = filled.find((it) => !it.name.trim() || read(it.ma) === null);
+  const items = rows.filter((it) => it.name.trim() || it.leaks.trim());
+  const sum = async () => {
+    const event = happened({ kind: 'circuitSummed', rcdMa, items: [...items] });
+    await run.happen(event).catch(() => {});
+    const refused = run.get().now.refused.find((it) => it.id === event.id);
+    if (refused) setWhyNot(refused.why);
+    else onDone();
+  };
   return (
     <Box
       component="form"
       aria-label="What the circuit leaks"
       onSubmit={(event) => {
         event.preventDefault();
-        if (wrong || filled.length === 0) return;
-        onDone();
-        void run
-          .happen({
-            kind: 'circuitSummed',
-            rcdMa,
-            items: filled.map((it) => ({ name: it.name.trim(), ma: read(it.ma)! })),
-          })
-          .catch(() => {});
+        void sum();
       }}
       sx={{ display: 'grid', gap: 1, maxWidth: 460 }}
     >
@@ -67,16 +49,15 @@ export function CircuitTool({ before, onDone }: { before: Schema['CircuitSum'] |
           <TextField
             size="small"
             label="mA"
-            inputMode="decimal"
-            value={row.ma}
-            error={row.ma.trim() !== '' && read(row.ma) === null}
-            onChange={(event) => change(at, { ma: event.target.value })}
+            value={row.leaks}
+            onChange={(event) => change(at, { leaks: event.target.value })}
+            slotProps={{ htmlInput: { inputMode: 'decimal', autoComplete: 'off' } }}
           />
         </Box>
       ))}
-      {wrong && (
-        <Box sx={{ color: c.fail, fontSize: 14 }} role="status">
-          Each line wants a name and what it leaks in mA, as 0.8.
+      {whyNot && (
+        <Box sx={{ color: c.fail, fontSize: 14 }} role="alert">
+          {whyNot}
         </Box>
       )}
       <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', alignItems: 'center' }}>
@@ -94,10 +75,10 @@ export function CircuitTool({ before, onDone }: { before: Schema['CircuitSum'] |
             </MenuItem>
           ))}
         </TextField>
-        <Button color="inherit" onClick={() => setRows((all) => [...all, { name: '', ma: '' }])}>
+        <Button color="inherit" onClick={() => setRows((all) => [...all, empty])}>
           One more
         </Button>
-        <Button type="submit" variant="contained" disabled={!!wrong || filled.length === 0}>
+        <Button type="submit" variant="contained" disabled={items.length === 0}>
           Sum
         </Button>
         <Button color="inherit" onClick={onDone}>

@@ -2,6 +2,7 @@ import { Box, Button, Dialog } from '@mui/material';
 import { useId } from 'react';
 import { Rail } from '../design/Rail';
 import { c } from '../design/tokens';
+import { StopButton } from './LiveColumn';
 import { rodOf } from './stepText';
 import type { ReadingNow, Step } from './types';
 import { useLine, useShown, useStepInHand } from './useBench';
@@ -12,7 +13,7 @@ export function CustomerView({ onClose }: { onClose: () => void }) {
   const name = useShown(({ sheet }) => sheet.name);
   const inHand = useStepInHand();
   const live = useLine((line) => (line.is === 'running' ? line.live : null));
-  const isRunning = useLine((line) => line.is === 'running');
+  const isRunning = useLine((line) => line.is !== 'idle' && line.is !== 'lost');
   const latest = useShown(({ now }) => now.readings.filter((it) => !it.void && !it.fault).at(-1));
   const steps = useShown(({ sheet }) => sheet.steps);
   const step = isRunning ? inHand : (steps.find((it) => it.key === latest?.step) ?? inHand);
@@ -59,15 +60,12 @@ export function CustomerView({ onClose }: { onClose: () => void }) {
             </Box>
           )}
         </Box>
-        <Button
-          size="large"
-          variant="outlined"
-          color="inherit"
-          onClick={onClose}
-          sx={{ justifySelf: 'start' }}
-        >
-          Back to the bench (Esc)
-        </Button>
+        <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap', alignItems: 'center' }}>
+          <StopButton />
+          <Button size="large" variant="outlined" color="inherit" onClick={onClose}>
+            Back to the bench (Esc)
+          </Button>
+        </Box>
       </Box>
     </Dialog>
   );
@@ -87,6 +85,6 @@ function sentence(step: Step | undefined, reading: ReadingNow | undefined, isRun
   if (reading.status === 'fail')
     return `Here something is wrong: ${what}. It is not used until it has been mended.`;
   if (reading.status === 'undecided') return `We are not sure yet about ${what}. We measure again.`;
-  if (reading.nearLimit) return `Good today, but close to the line: ${what}. We look again sooner.`;
+  if (reading.nearLimit) return `Good today, but close to the line: ${what}.`;
   return `This is good: ${what}.`;
 }

@@ -461,7 +461,7 @@ function PathDialog({ reading, onClose }: { reading: string; onClose: () => void
 }
 
 /** One item's leakage by another method than its client's, with the reason. */
-function LeakageDialog({ to, onClose }: { to: 'powered' | 'alternative'; onClose: () => void }) {
+function LeakageDialog({ to, onClose }: { to: Schema['LeakagePolicy']; onClose: () => void }) {
   const run = useRun();
   const phrases = useShown(({ sheet }) => sheet.phrases);
   const text = phrases.leakageMethods.find((it) => it.value === to)?.text ?? to;

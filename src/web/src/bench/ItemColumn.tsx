@@ -49,69 +49,29 @@ export function ItemColumn(props: { ruling: Schema['Ruling']; onPark: () => void
           {sheet.class === 'undecided' ? 'Settle the class' : 'Correct the facts'}
         </Button>
       </Box>
-      <TextField
-        select
-        size="small"
+      <Choosing
         label="Scope"
         value={sheet.scope}
-        onChange={(event) =>
-          void run.happen({ kind: 'scopeChosen', scope: event.target.value as Schema['Scope'] })
-        }
-      >
-        {sheet.phrases.scopes.map((it) => (
-          <MenuItem
-            key={it.value}
-            value={it.value}
-            disabled={it.whyNot !== null}
-            title={it.whyNot ?? undefined}
-          >
-            {it.text}
-          </MenuItem>
-        ))}
-      </TextField>
-      <TextField
-        select
-        size="small"
+        of={sheet.phrases.scopes}
+        onChosen={(scope) => void run.happen({ kind: 'scopeChosen', scope: scope as Schema['Scope'] })}
+      />
+      <Choosing
         label="Worded for"
         value={sheet.school}
-        onChange={(event) => {
-          const school = event.target.value as Schema['School'];
+        of={sheet.phrases.schools}
+        onChosen={(chosen) => {
+          const school = chosen as Schema['School'];
           keepSchool(school);
           void run.happen({ kind: 'schoolChosen', school });
         }}
-      >
-        {sheet.phrases.schools.map((it) => (
-          <MenuItem key={it.value} value={it.value}>
-            {it.text}
-          </MenuItem>
-        ))}
-      </TextField>
+      />
       {sheet.leakage && (
-        <TextField
-          select
-          size="small"
+        <Choosing
           label="Leakage"
           value={sheet.leakage}
-          onChange={(event) =>
-            desk.ask({ what: 'leakage', to: event.target.value as 'powered' | 'alternative' })
-          }
-        >
-          {sheet.phrases.leakageMethods.map((it) => (
-            <MenuItem
-              key={it.value}
-              value={it.value}
-              disabled={it.whyNot !== null}
-              title={it.whyNot ?? undefined}
-            >
-              {it.text}
-            </MenuItem>
-          ))}
-          {sheet.leakage === 'none' && (
-            <MenuItem value="none" disabled>
-              Not measured, the client’s choice
-            </MenuItem>
-          )}
-        </TextField>
+          of={sheet.phrases.leakageMethods}
+          onChosen={(to) => desk.ask({ what: 'leakage', to: to as Schema['LeakagePolicy'] })}
+        />
       )}
       {props.ruling.kit && <Kit kit={props.ruling.kit} />}
     </Box>
@@ -169,6 +129,35 @@ export function ItemColumn(props: { ruling: Schema['Ruling']; onPark: () => void
         </Box>
       )}
     </Box>
+  );
+}
+
+/** One of several ways, those that are closed with their reason. */
+function Choosing(props: {
+  label: string;
+  value: string;
+  of: readonly Schema['Choice'][];
+  onChosen: (value: string) => void;
+}) {
+  return (
+    <TextField
+      select
+      size="small"
+      label={props.label}
+      value={props.value}
+      onChange={(event) => props.onChosen(event.target.value)}
+    >
+      {props.of.map((it) => (
+        <MenuItem
+          key={it.value}
+          value={it.value}
+          disabled={it.whyNot !== null}
+          title={it.whyNot ?? undefined}
+        >
+          {it.text}
+        </MenuItem>
+      ))}
+    </TextField>
   );
 }
 

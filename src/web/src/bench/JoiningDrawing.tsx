@@ -2,20 +2,8 @@ import { Box } from '@mui/material';
 import type { Schema } from '../api/client';
 import { c } from '../design/tokens';
 
-type Joining = Schema['Joining'];
+type Joining = Schema['JoiningCard'];
 
-const pinsOf: Record<Schema['SupplyEnd'], string[]> = {
-  plug: ['L', 'N', 'E'],
-  threePhasePlug: ['L1', 'L2', 'L3', 'N', 'E'],
-  connectionUnit: ['L', 'N', 'E'],
-  none: [],
-};
-const endName: Record<Schema['SupplyEnd'], string> = {
-  plug: 'plug',
-  threePhasePlug: 'plug, by adapter',
-  connectionUnit: 'connection unit',
-  none: 'battery',
-};
 const instrumentDoes: Record<Schema['Doing'], string> = {
   ohms: 'Ω',
   testVoltage: 'V d.c.',
@@ -31,11 +19,11 @@ const isHot = (it: Joining) => it.doing !== 'ohms';
  * the instrument below, its leads running to just the points that it uses. Lines differ by dash and weight, so that grey tells all of it.
  */
 export function JoiningDrawing({ joining, item }: { joining: Joining; item: string }) {
-  const pins = pinsOf[joining.end];
+  const { pins } = joining;
   const gap = pins.length > 3 ? 13 : 20;
   const top = 34;
   const pinY = (n: number) => top + n * gap;
-  const used = new Set(joining.pins);
+  const used = new Set(joining.used);
   const farPins = joining.far === 'outlet' ? ['L', 'N', 'E'] : [];
   const farUsed = new Set(joining.farPins);
   const tone = isHot(joining) ? c.fail : c.slate;
@@ -45,7 +33,7 @@ export function JoiningDrawing({ joining, item }: { joining: Joining; item: stri
       component="svg"
       viewBox="0 0 264 178"
       role="img"
-      aria-label={inWords(joining)}
+      aria-label={joining.text}
       sx={{
         display: 'block',
         width: '100%',
@@ -55,7 +43,7 @@ export function JoiningDrawing({ joining, item }: { joining: Joining; item: stri
       }}
     >
       <text x="6" y="16">
-        {endName[joining.end]}
+        {joining.end}
       </text>
       {pins.length > 0 && (
         <rect x="6" y="22" width="34" height={gap * (pins.length - 1) + 24} rx="7" {...outline} />
@@ -64,7 +52,7 @@ export function JoiningDrawing({ joining, item }: { joining: Joining; item: stri
         <Pin key={pin} x={23} y={pinY(n)} name={pin} isUsed={used.has(pin)} tone={tone} />
       ))}
       {joining.arePinsJoined && (
-        <Bridge ys={joining.pins.map((pin) => pinY(pins.indexOf(pin)))} tone={tone} />
+        <Bridge ys={joining.used.map((pin) => pinY(pins.indexOf(pin)))} tone={tone} />
       )}
 
       {pins.length > 0 && (
@@ -88,7 +76,7 @@ export function JoiningDrawing({ joining, item }: { joining: Joining; item: stri
         {joining.isMeter ? 'meter' : 'tester'} · {instrumentDoes[joining.doing]}
       </text>
 
-      {joining.pins.length > 0 && (
+      {joining.used.length > 0 && (
         <>
           <path
             d={`M23 ${pinY(pins.length - 1) + 14} V 152 H 72`}
@@ -157,16 +145,7 @@ const Bridge = ({ ys, tone }: { ys: number[]; tone: string }) => (
 
 function Far(props: { joining: Joining; farPins: string[]; farUsed: Set<string>; tone: string }) {
   const { joining, farPins, farUsed, tone } = props;
-  const label =
-    joining.at ??
-    {
-      metal: 'bare metal',
-      foil: 'foil or mesh',
-      outlet: 'far end',
-      patient: 'patient leads',
-      earthPin: '',
-      supply: '',
-    }[joining.far];
+  const label = joining.farName;
   switch (joining.far) {
     case 'metal':
       return (
@@ -232,12 +211,7 @@ function Far(props: { joining: Joining; farPins: string[]; farUsed: Set<string>;
 
 /** Conductors that the condition opens, and a polarity that is not the usual one. */
 function Opened({ joining }: { joining: Joining }) {
-  const words = [
-    joining.isReversed && 'L and N changed over',
-    joining.isNeutralOpen && 'N open',
-    joining.isEarthOpen && 'E open',
-    joining.far === 'supply' && 'current measured in the supply',
-  ].filter(Boolean);
+  const words = [...joining.opened, ...(joining.far === 'supply' ? ['current measured in the supply'] : [])];
   return words.length === 0 ? null : (
     <text x="134" y="112" textAnchor="middle" style={{ fontWeight: 600, fill: c.ink }}>
       {words.join(', ')}
@@ -245,21 +219,4 @@ function Opened({ joining }: { joining: Joining }) {
   );
 }
 
-const short = (text: string | null) => (text && text.length > 13 ? `${text.slice(0, 12)}…` : (text ?? ''));
-
-/** What is drawn, for whoever does not see it. */
-function inWords(it: Joining) {
-  const pins =
-    it.pins.length === 0
-      ? 'nothing plugged in'
-      : `${it.pins.join(', ')}${it.arePinsJoined ? ' joined' : ''} of the ${endName[it.end]}`;
-  const far = {
-    metal: `to ${it.at ?? 'bare metal'}`,
-    foil: `to ${it.at ?? 'foil or mesh'}`,
-    outlet: `to ${it.farPins.join(', ')} of ${it.at ?? 'the far end'}`,
-    patient: `to ${it.at ?? 'the patient leads'}`,
-    earthPin: 'to the earth pin',
-    supply: 'measured in the supply',
-  }[it.far];
-  return `Drawing: ${pins}, ${far}, by the ${it.isMeter ? 'meter' : 'tester'}.`;
-}
+const short = (text: string) => (text.length > 13 ? `${text.slice(0, 12)}…` : text);

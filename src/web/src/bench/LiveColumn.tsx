@@ -39,17 +39,7 @@ export function Danger() {
   return (
     <Box sx={{ display: 'grid', gap: 1.25 }}>
       <LockTold />
-      {isUp && (
-        <Button
-          variant="contained"
-          color="error"
-          onClick={() => instrument.stop()}
-          disabled={is === 'stopping'}
-          sx={{ minHeight: 56, fontSize: '1.1rem' }}
-        >
-          {is === 'stopping' ? 'Stopping' : 'Stop (Esc)'}
-        </Button>
-      )}
+      <StopButton />
       {trouble && (
         <Card tone={is === 'lost' ? c.fail : c.advice} loud={is === 'lost'} role="alert">
           <strong>{is === 'lost' ? 'The line is lost.' : 'No reading.'}</strong> {trouble}
@@ -80,26 +70,42 @@ export function Danger() {
   );
 }
 
+/** Wherever something runs: never behind anything. */
+export function StopButton() {
+  const is = useLine((line) => line.is);
+  if (is === 'idle' || is === 'lost') return null;
+  return (
+    <Button
+      variant="contained"
+      color="error"
+      onClick={() => instrument.stop()}
+      disabled={is === 'stopping'}
+      sx={{ minHeight: 56, fontSize: '1.1rem' }}
+    >
+      {is === 'stopping' ? 'Stopping' : 'Stop (Esc)'}
+    </Button>
+  );
+}
+
 /** Where the item runs anyway, whether it does its job is answered in the same breath. */
 function WhileItRuns() {
   const run = useRun();
   const step = useStepInHand();
-  const draws = useLine((line) => (line.is === 'running' ? (line.live?.loadA ?? 0) : 0)) > 0;
-  const functional = useShown(({ now }) => now.steps.find((it) => it.key === 'functional'));
-  if (!step || step.hazardKind !== 'itemLive' || !draws || functional?.standing !== 'open') return null;
-  return (
+  const runs = useLine((line) => line.is === 'running' && line.live?.runs === true);
+  const along = useShown(({ now }) => now.steps.find((it) => it.key === step?.key)?.along ?? null);
+  return runs && along ? (
     <Button
       fullWidth
       variant="outlined"
       onClick={() =>
         void run
-          .happen({ kind: 'read', step: 'functional', source: 'typed', ok: true, switchedOn: true })
+          .happen({ kind: 'read', step: along, source: 'typed', ok: true, switchedOn: true })
           .catch(() => {})
       }
     >
       It runs and does its job
     </Button>
-  );
+  ) : null;
 }
 
 /** The live side: what the instrument shows, what must be true first, and what the readings are telling. */
@@ -164,7 +170,7 @@ function Working({ reading }: { reading: ReadingNow }) {
 }
 
 /** How this step is joined up, and what the reading may be expected to be. */
-function Joined({ joining, expected }: { joining: Schema['Joining']; expected: string | null }) {
+function Joined({ joining, expected }: { joining: Schema['JoiningCard']; expected: string | null }) {
   const name = useShown(({ sheet }) => sheet.name);
   return (
     <Box>

@@ -26,15 +26,13 @@ export function StepWork({ step, now, point }: { step: Step; now: StepNow; point
     >
       {point && <Box sx={{ fontWeight: 600 }}>at {point}</Box>}
       {step.test === 'earthContinuity' && <NullFirst />}
-      {step.joining?.far === 'foil' || (step.mayFindEarth && !step.joining?.at) ? (
-        <Surface step={step} />
-      ) : null}
+      {step.surfaces.length > 0 && <Surface step={step} />}
       {starts && (
         <Button variant="contained" disabled={isPending} onClick={() => desk.measure(step.key, 'press')}>
           {step.mayNotTrip ? 'It is reset: measure' : 'Measure'}
         </Button>
       )}
-      {starts && step.test === 'earthContinuity' && (
+      {starts && step.mayBeHeld && (
         <Button
           size="small"
           color="inherit"
@@ -81,7 +79,7 @@ export function StepWork({ step, now, point }: { step: Step; now: StepNow; point
           It did not trip
         </Button>
       )}
-      {step.hazardKind === 'itemLive' && (
+      {step.powers && step.family === 'measure' && (
         <Button
           size="small"
           color="inherit"
@@ -113,15 +111,13 @@ function NullFirst() {
   );
 }
 
-const surfaces = ['bare metal', 'foil', 'mesh'];
-
 /** What the probe lies on: where there may be nothing conductive under it, the record says what was laid there. */
 function Surface({ step }: { step: Step }) {
   const desk = useDesk();
   const on = desk.surface?.step === step.key ? desk.surface.on : null;
   return (
     <Box role="group" aria-label="The probe lies on" sx={{ display: 'flex', gap: 0.5 }}>
-      {surfaces.map((it) => (
+      {step.surfaces.map((it) => (
         <Button
           key={it}
           size="small"

@@ -311,5 +311,5 @@ const steady = (it: Ruling) => ({
   outlets: [],
   earthOffsets: [],
   heldBy: [],
-  kit: it.kit ? { ...it.kit, connected: false } : null,
+  kit: it.kit ? { ...it.kit, connected: false, asksForNull: false } : null,
 });

@@ -1,4 +1,5 @@
 import { createContext, useContext } from 'react';
+import type { Schema } from '../api/client';
 import type { ReadingNow } from './types';
 
 /** A question that the desk asks; one at a time. */
@@ -12,7 +13,7 @@ export type Asking =
   | { what: 'lock'; stays: boolean }
   | { what: 'path'; reading: string }
   | { what: 'findings' }
-  | { what: 'leakage'; to: 'powered' | 'alternative' }
+  | { what: 'leakage'; to: Schema['LeakagePolicy'] }
   | { what: 'notTested' | 'isolateAgain' | 'facts' | 'discard' | 'handOver' | 'keys' };
 
 /** What the hands do at the desk, beside what is true: which step was chosen, where the probe sits, what is being asked. */

@@ -38,7 +38,7 @@ const request = (step: string): MeasureRequest => ({
   on: null,
   isHeld: false,
 });
-const report = (text: string, reading: LiveReport['reading'] = null): LiveReport => ({
+const report = (text: string, kept: LiveReport['kept'] = null): LiveReport => ({
   text,
   si: 1,
   isBound: false,
@@ -50,11 +50,12 @@ const report = (text: string, reading: LiveReport['reading'] = null): LiveReport
   mostSi: null,
   mains: null,
   loadA: null,
+  runs: false,
   pathSeen: null,
   at: null,
-  reading,
+  kept,
 });
-const reading = { kind: 'read', id: 'e', at: '', step: 'a' } as LiveReport['reading'];
+const reading = { kind: 'read', id: 'e', at: '', step: 'a' } as LiveReport['kept'];
 
 let line: Line;
 let client: InstrumentClient;
@@ -134,18 +135,13 @@ describe('the instrument can be stopped in every state', () => {
     expect(client.get()).toEqual({ is: 'idle', trouble: 'Not started. The earth path failed.' });
   });
 
-  test('the server’s word for a trouble reaches whoever asks, and the technician reads the text alone', async () => {
-    const told: unknown[] = [];
-    const started = client.start(
-      request('a'),
-      () => {},
-      (it) => told.push(it),
-    );
-    line.opened();
-    await started;
-    line.on!.failed(new Error('HubException: [supplyLost] The mains went away.'));
-    expect(client.get()).toEqual({ is: 'idle', trouble: 'The mains went away.' });
-    expect(told).toEqual([{ code: 'supplyLost', text: 'The mains went away.' }]);
+  test('what is found out instead of a reading is kept, and the words are told', async () => {
+    const found = { kind: 'earthFound', id: 'e', at: '', step: 'a', words: 'case' } as LiveReport['kept'];
+    await start();
+    line.on!.report(report('', found));
+    line.on!.failed(new Error('HubException: The probe finds a path to earth.'));
+    expect(kept).toEqual([found]);
+    expect(client.get()).toEqual({ is: 'idle', trouble: 'The probe finds a path to earth.' });
   });
 
   test('only what is held for as long as one likes can be finished', async () => {

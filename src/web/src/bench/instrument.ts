@@ -13,10 +13,13 @@ export interface LiveReport {
   mostSi: number | null;
   mains: number | null;
   loadA: number | null;
+  /** A load is drawn: the item runs. */
+  runs: boolean;
   pathSeen: boolean | null;
   /** When the instrument showed it, by its own clock. */
   at: string | null;
-  reading: BenchEvent | null;
+  /** The event to keep, once and last: the reading, or what was found out instead. */
+  kept: BenchEvent | null;
 }
 
 /** Exactly what the hub wants to know before it starts anything. */
@@ -33,12 +36,6 @@ export interface MeasureRequest {
   on: string | null;
   /** Read until it has been held long enough: an earth path while its flex is moved. */
   isHeld: boolean;
-}
-
-/** Why a measurement ended without a reading: the server's word for it, and what to tell. */
-export interface Trouble {
-  code: string | null;
-  text: string;
 }
 
 /** The display as it has moved since the start of the last measurement, for the trace that is drawn of it. */
@@ -77,16 +74,12 @@ export interface Hub {
 
 const unreachable = 'The server cannot be reached, so nothing was measured. What you entered is kept.';
 
-/** What the hub's exception says to the technician, without the library's preamble; "[silent] ..." carries the server's word for it. */
-export const spoken = (failure: unknown): Trouble | null => {
+/** What the hub's exception says to the technician, without the library's preamble. */
+export const spoken = (failure: unknown) => {
   const text = failure instanceof Error ? failure.message : String(failure);
-  if (/HubException: /.test(text)) {
-    const said = text.replace(/^.*HubException: /s, '');
-    const coded = /^\[(\w+)\] (.*)$/s.exec(said);
-    return coded ? { code: coded[1]!, text: coded[2]! } : { code: null, text: said };
-  }
+  if (/HubException: /.test(text)) return text.replace(/^.*HubException: /s, '');
   return /error on the server/.test(text)
-    ? { code: null, text: 'The instrument did not deliver. Measure again, or type the reading.' }
+    ? 'The instrument did not deliver. Measure again, or type the reading.'
     : null;
 };
 
@@ -103,7 +96,7 @@ export class InstrumentClient {
   private stream: Stream | null = null;
   /** Each start has a number; whatever comes from an earlier one is too late. */
   private turn = 0;
-  private onReading: ((it: BenchEvent) => void) | null = null;
+  private onKept: ((it: BenchEvent) => void) | null = null;
   private moved: Moved | null = null;
 
   constructor(hub: Hub) {
@@ -123,14 +116,10 @@ export class InstrumentClient {
   }
 
   /** Starts one step. Nothing happens while another one runs, connects or stops. */
-  async start(
-    request: MeasureRequest,
-    onReading: (it: BenchEvent) => void,
-    onTrouble: (it: Trouble) => void = () => {},
-  ): Promise<void> {
+  async start(request: MeasureRequest, onKept: (it: BenchEvent) => void): Promise<void> {
     if (this.isBusy) return;
     const turn = ++this.turn;
-    this.onReading = onReading;
+    this.onKept = onKept;
     this.moved = { step: request.step, points: [] };
     this.set({ is: 'connecting', step: request.step });
     try {
@@ -149,17 +138,15 @@ export class InstrumentClient {
         if (!mine()) return;
         this.move(it);
         this.set({ ...running, live: it, at: Date.now() });
-        if (it.reading) this.onReading?.(it.reading);
+        if (it.kept) this.onKept?.(it.kept);
       },
       done: () => mine() && this.end(null),
       failed: (failure) => {
         if (!mine()) return;
         const said = spoken(failure);
         this.stream = null;
-        if (said !== null) {
-          this.end(said.text);
-          onTrouble(said);
-        } else
+        if (said !== null) this.end(said);
+        else
           this.set({
             is: 'lost',
             step: request.step,
@@ -194,7 +181,7 @@ export class InstrumentClient {
 
   /** Stops and forgets who listened: the page goes away, or somebody signs out. */
   async leave() {
-    this.onReading = null;
+    this.onKept = null;
     this.stop();
     await this.hub.close();
   }

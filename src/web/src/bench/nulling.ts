@@ -23,8 +23,7 @@ export function useNulling() {
   return {
     lead,
     canTake,
-    /** It was never nulled, or too long ago, or hides a bad lead. */
-    isAsked: canTake && (kit?.nullOhm == null || /null/i.test(kit?.trouble ?? '')),
+    isAsked: canTake && kit?.asksForNull === true,
     take,
   };
 }
