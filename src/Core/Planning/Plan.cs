@@ -87,7 +87,8 @@ public abstract record PlanStep
         /// <summary>Why the kit at hand cannot measure it; the step stays, as not measured.</summary>
         public string? NotMeasured { get; init; }
 
-        /// <summary>What the probe lies on must be insulated: an earth that it finds there stops the job before anything is put on the item.</summary>
+        /// <summary>What the probe lies on must be insulated: an earth that it finds there stops the job before anything is put on the
+        /// item.</summary>
         public bool GuardsProbe { get; init; }
 
         /// <summary>It may be read for as long as the flex is moved.</summary>
