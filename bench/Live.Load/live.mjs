@@ -93,10 +93,10 @@ await page.getByRole('heading', { name: 'Open rounds' }).waitFor();
 
 // A day of 60 mixed items as a technician works it: scan, Enter, and a press on what Enter does not do by itself. Failures are saved as
 // what they are. The clock runs from the scan to the saved sheet, at twice the speed of life: a step that holds its reading for 5 s takes 2.5.
-await page.evaluate(() => {
-  globalThis.keys = 0;
-  document.addEventListener('keydown', (event) => event.repeat || globalThis.keys++, true);
-});
+// What was pressed outlives a page that is opened anew.
+let keys = 0;
+await page.exposeFunction('keyPressed', () => void keys++);
+await page.addInitScript(() => document.addEventListener('keydown', (event) => event.repeat || globalThis.keyPressed(), true));
 const inPlace = async (search, place) => {
   const found = [];
   for (let at = 0; at < 3; at++) {
@@ -121,7 +121,7 @@ const state = () =>
   ].join('/'));
 
 async function work(tag) {
-  const before = await page.evaluate(() => globalThis.keys);
+  const before = keys;
   const began = performance.now();
   let presses = 1;
   let idle = 0;
@@ -131,14 +131,19 @@ async function work(tag) {
     if (await page.getByRole('heading', { name: /^Saved/ }).isVisible()) break;
     const fail = page.getByRole('button', { name: 'Save the fail' });
     const stopping = page.getByRole('button', { name: /^Stop/ });
-    if (await stopping.isVisible()) {
+    if ((await stopping.isVisible()) || (await page.getByRole('button', { name: 'Saving' }).isVisible())) {
       await page.waitForTimeout(60);
       continue;
     }
     const was = await state();
+    const ends = (await fail.isVisible()) || (await page.locator('#save').isVisible());
     if (await fail.isVisible()) await fail.click();
     else await page.keyboard.press('Enter');
     presses++;
+    if (ends) {
+      await page.getByRole('heading', { name: /^Saved/ }).waitFor();
+      break;
+    }
     for (let wait = 0; wait < 60 && (await state()) === was; wait++) await page.waitForTimeout(40);
     // What a key does not move wants a hand: told, and left out.
     idle = (await state()) === was ? idle + 1 : 0;
@@ -147,11 +152,11 @@ async function work(tag) {
   if (!(await page.getByRole('heading', { name: /^Saved/ }).isVisible())) return null;
   const text = await page.getByRole('heading', { name: /^Saved/ }).innerText();
   const seconds = (performance.now() - began) / 1000;
-  const keys = (await page.evaluate(() => globalThis.keys)) - before - tag.length - 1;
+  const struck = keys - before - tag.length - 1;
   await page.keyboard.press('Enter');
   await page.getByRole('heading', { name: 'Open rounds' }).waitFor();
   // A scan is one movement of the hand.
-  return { tag, text, seconds, presses: Math.max(presses, keys + 1) };
+  return { tag, text, seconds, presses: Math.max(presses, struck + 1) };
 }
 
 for (const [round, tags] of rounds) {
@@ -163,7 +168,9 @@ for (const [round, tags] of rounds) {
     const done = await work(tag);
     if (done) day.push(done);
     else {
-      console.log(`${tag}: not ended by keys alone, left out (${(await page.locator('section[aria-current=step]').getAttribute('id')) ?? '?'})`);
+      const at = await page.evaluate(() => document.querySelector('section[aria-current=step]')?.id ?? document.querySelector('#verdict h2')?.textContent);
+      console.log(`${tag}: not ended by keys alone, left out (${at})`);
+      if (process.env.OSIERWAND_PICTURES) await page.screenshot({ path: `${process.env.OSIERWAND_PICTURES}/${tag}.png` });
       await page.getByRole('button', { name: 'Discard' }).click();
       await page.getByRole('button', { name: 'Started by mistake' }).click();
       await page.getByRole('button', { name: /^Discard/ }).last().click();

@@ -251,6 +251,19 @@ public class StrangeReadingTests
         new OnTheBench(plain with { EarthOffsets = [0.08, 0.082] }).View.Telling.ShouldBeEmpty("two items are no pattern");
     }
 
+    /// <summary>An instrument's upper range has coarse steps: that is no fault of it where the limit is far away.</summary>
+    [Theory]
+    [InlineData(640, ">", false)]
+    [InlineData(100, null, false)]
+    [InlineData(3, null, true)] // 1 Mohm above its limit, in steps of 1 Mohm
+    public void Coarse_steps_are_told_where_they_could_decide(double megohm, string? qualifier, bool isTold)
+    {
+        var coarse = OnTheBench.Analyser with { Accuracies = [new(Test.Insulation, 5, 2, 1, "Mohm", 0, 640)] };
+        var sheet = OnTheBench.With(OnTheBench.Drill, kit: coarse).LookGood();
+        Measured(sheet, "insulation/mainsToAccessible", megohm, "Mohm", it => it with { Qualifier = qualifier });
+        sheet.View.Advice.Any(line => line.Contains("unsuitable")).ShouldBe(isTold);
+    }
+
     [Fact]
     public void An_offset_is_todays_reading_less_the_last_one_at_the_same_place()
     {
