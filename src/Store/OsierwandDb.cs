@@ -43,6 +43,13 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
     public DbSet<SignedHead> SignedHeads => Set<SignedHead>();
     public DbSet<Verification> Verifications => Set<Verification>();
 
+    /// <summary>The rule by which what has no tag yet is left out everywhere.</summary>
+    private const string OnlyRegistered = "registered";
+
+    /// <summary>The same rows with what lies on a bench without a tag: for the bench alone.</summary>
+    public static IQueryable<T> WithLoose<T>(IQueryable<T> rows)
+        where T : class => rows.IgnoreQueryFilters([OnlyRegistered]);
+
     /// <summary>Whose eyes this context reads with; nobody's until it is said.</summary>
     public Sight Sight { get; set; } = new();
 
@@ -66,6 +73,9 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
     protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder) =>
         // Enumerations as words: a database that is read without the program should explain itself.
         configurationBuilder.Properties<Enum>().HaveConversion<string>().HaveMaxLength(40);
+
+    /// <summary>As every query of the register asks: an index of these rows alone answers it without reading one.</summary>
+    private const string Registered = "NOT is_loose";
 
     protected override void OnModelCreating(ModelBuilder builder)
     {
@@ -120,11 +130,12 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             item.HasIndex(it => it.SiteId);
             // What is due at which site is counted without reading an item.
             item.HasIndex(it => new
-            {
-                it.State,
-                it.Due,
-                it.SiteId,
-            });
+                {
+                    it.State,
+                    it.Due,
+                    it.SiteId,
+                })
+                .HasFilter(Registered);
             item.Property(it => it.IsGone).HasComputedColumnSql("state IN ('Scrapped', 'Lost')", stored: true);
             // With what a page of the register asks of the rows before it, so that far pages are counted off in the index alone.
             item.HasIndex(it => new
@@ -133,8 +144,10 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
                     it.Due,
                     it.Tag,
                 })
-                .IncludeProperties(it => new { it.Id, it.ClientId });
-            item.HasIndex(it => it.Tag).IncludeProperties(it => new { it.Id, it.ClientId });
+                .IncludeProperties(it => new { it.Id, it.ClientId })
+                .HasFilter(Registered);
+            item.HasIndex(it => it.Tag).IncludeProperties(it => new { it.Id, it.ClientId }).HasFilter(Registered);
+            item.HasIndex(it => it.NamedAs).HasFilter("named_as IS NOT NULL");
             // One text to search in; a line feed keeps a word from reaching over from one to the next.
             item.Property(it => it.Words)
                 .HasComputedColumnSql(
@@ -352,7 +365,10 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
         builder.Entity<Client>().HasQueryFilter(it => Sight.SeesAll || Sight.Clients.Contains(it.Id));
         builder.Entity<Site>().HasQueryFilter(it => Sight.SeesAll || Sight.Clients.Contains(it.ClientId));
         builder.Entity<Round>().HasQueryFilter(it => Sight.SeesAll || Sight.Clients.Contains(it.Site.ClientId));
-        builder.Entity<RegisterItem>().HasQueryFilter(it => Sight.SeesAll || Sight.Clients.Contains(it.ClientId));
+        builder
+            .Entity<RegisterItem>()
+            .HasQueryFilter("sight", it => Sight.SeesAll || Sight.Clients.Contains(it.ClientId))
+            .HasQueryFilter(OnlyRegistered, it => !it.IsLoose);
         builder.Entity<Inspection>().HasQueryFilter(it => Sight.SeesAll || Sight.Clients.Contains(it.ClientId));
         builder.Entity<PublicLink>().HasQueryFilter(it => Sight.SeesAll || Sight.Clients.Contains(it.Item.ClientId));
         builder.Entity<UserCheck>().HasQueryFilter(it => Sight.SeesAll || Sight.Clients.Contains(it.Item.ClientId));

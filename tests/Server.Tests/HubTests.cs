@@ -67,6 +67,24 @@ public sealed class HubTests(World world) : IAsyncLifetime
         (await kettle.Save(bent)).Body.Text("conflict").ShouldBe("unproved");
     }
 
+    [Fact]
+    public async Task What_was_measured_without_a_tag_stays_the_instruments_under_the_tag_it_gets()
+    {
+        var known = await Kettle.Register(await app.SignedIn());
+        var loose = await LooseItemTests.Laid(known.Client);
+        var looked = await Kettle.Looked(loose);
+        await using var line = await Line(app);
+        var reading = await Measured(line, await Asked(loose, looked, "earthContinuity"));
+        List<BenchEvent> work = [.. looked, reading, Kettle.Typed("insulation", ">500M"), Kettle.Answer("functional", true)];
+        (await known.Save(work)).Body.Text("conflict").ShouldBe("unproved", "so far it is another item's");
+        var named = await LooseItemTests.Name(loose, known.Tag, work, known.Item);
+        named.Status.ShouldBe(200, named.Body.ToString());
+        var sheet = LooseItemTests.Events(named.Body);
+        sheet.OfType<ReadingTaken>().ShouldContain(it => it.Id == reading.Id && it.Source == ReadingSource.Instrument);
+        (await known.Save(sheet)).Status.ShouldBe(200);
+        (await known.Save(sheet)).Body.Text("conflict").ShouldBe("unproved", "once used it is used");
+    }
+
     [Theory]
     [InlineData("insulation", "Look first", false)]
     [InlineData("leakage/protectiveConductor", "Look first", false)]

@@ -19,6 +19,9 @@ public enum AheadKind
     /// <summary>Save.</summary>
     End,
 
+    /// <summary>All is done but that the item has no tag: scan it, or register it.</summary>
+    Name,
+
     /// <summary>Nothing is left that the key could do; the words say what is open.</summary>
     Nothing,
 }
@@ -43,6 +46,8 @@ public sealed record Ahead(AheadKind Kind, string? Step, EndKind? End, string Wh
         var (pass, findings) = (state.EndOf(EndKind.Pass), state.EndOf(EndKind.Findings));
         if (state.Proposal is not null && state.Evaluation is null)
             return new(AheadKind.Evaluate, null, null, pass.Why);
+        if (pass.LacksTag || findings.LacksTag)
+            return new(AheadKind.Name, null, null, Naming.NoTagYet);
         var open = pass.IsOpen ? pass : findings;
         return open.IsOpen
             ? new(AheadKind.End, null, open.Kind, open.Why)

@@ -10,7 +10,19 @@ namespace Osierwand.Core.Bench;
 /// <summary>How a run sheet may end. Once anything failed the only ends are "fail" and, of fault-finding, "findings".</summary>
 internal static class Ends
 {
-    public static ImmutableArray<End> Of(BenchState state) => [.. Unlocked(state).Select(end => Locked(state, end))];
+    public static ImmutableArray<End> Of(BenchState state) =>
+        [.. Unlocked(state).Select(end => Locked(state, end)).Select(end => Untagged(state, end))];
+
+    /// <summary>No record without an item that can be found again: a failed one must be out of use under its own tag.</summary>
+    private static End Untagged(BenchState state, End end) =>
+        end is { IsOpen: true, Kind: not EndKind.Discard } && state.Ruling.Item.IsLoose
+            ? end with
+            {
+                IsOpen = false,
+                LacksTag = true,
+                Why = Naming.NoTagYet,
+            }
+            : end;
 
     /// <summary>No sheet ends with a lock on that nobody answers for.</summary>
     private static End Locked(BenchState state, End end) =>

@@ -6,6 +6,7 @@ using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
 using Osierwand.Core.Outlets;
 using Osierwand.Core.Planning;
+using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Bench;
@@ -46,6 +47,10 @@ public sealed partial record BenchState
         private readonly List<EarthFound> earths = [];
         private readonly List<RefusedEvent> refused = [];
         private readonly List<TakenOver> takenOver = [];
+        private Named? named;
+
+        /// <summary>For what rated current each trip was taken.</summary>
+        private readonly Dictionary<Guid, Amperes?> tripRatings = [];
         private Ruling ruling;
         private RunSheet sheet;
         private Evaluated? evaluated;
@@ -105,6 +110,7 @@ public sealed partial record BenchState
                 OutletChecked outlet => CheckOutlet(outlet),
                 OutletKept kept => Keep(kept),
                 TakenOver taken => Continue(taken),
+                Named name => Keep(name),
                 _ => "This is not known here.",
             };
             if (why is not null)
@@ -241,6 +247,16 @@ public sealed partial record BenchState
             return null;
         }
 
+        private string? Keep(Named name)
+        {
+            if (TooLong(name.Tag, name.SeenAs) is { } tooLong)
+                return tooLong;
+            if (ruling.Item.IsLoose)
+                return "It has no tag yet.";
+            named = name;
+            return null;
+        }
+
         private string? Continue(TakenOver taken)
         {
             if (string.IsNullOrWhiteSpace(taken.From) || taken.From.Length > LongestText)
@@ -305,6 +321,8 @@ public sealed partial record BenchState
             var believed = it.Source == ReadingSource.Instrument && it.Seal is null ? AsTyped(it) : it;
             var step = memory.StepOf(it, sheet);
             reads.Add((believed, step));
+            if (BenchMemory.PlanOf(step)?.Test == Test.RcdTrip)
+                tripRatings[it.Id] = ruling.Item.Equipment.Rcd;
             if (step?.Powers == true)
                 poweredFrom[it.Id] = OutletNow()?.InUse;
             return null;

@@ -55,6 +55,7 @@ public enum NotTestedReason
 [JsonDerivedType(typeof(Parked), "parked")]
 [JsonDerivedType(typeof(Resumed), "resumed")]
 [JsonDerivedType(typeof(TakenOver), "takenOver")]
+[JsonDerivedType(typeof(Named), "named")]
 [JsonDerivedType(typeof(IndicatorProved), "indicatorProved")]
 [JsonDerivedType(typeof(DeadTested), "deadTested")]
 [JsonDerivedType(typeof(IsolationBegunAgain), "isolationBegunAgain")]
@@ -397,4 +398,19 @@ public sealed record TakenOver : BenchEvent
 
     /// <summary>Who did what stands before.</summary>
     public required string From { get; init; }
+}
+
+/// <summary>What was measured without a tag got one: what stands before this was measured before anybody knew which item it is. The server
+/// writes it and knows it again.</summary>
+public sealed record Named : BenchEvent
+{
+    /// <summary>Number under which it lay on the bench without a tag.</summary>
+    public required Guid Loose { get; init; }
+    public required string Tag { get; init; }
+
+    /// <summary>What it was taken for until then, in words: "appliance, class I".</summary>
+    public required string SeenAs { get; init; }
+
+    /// <summary>The tag stood in the register already.</summary>
+    public required bool WasKnown { get; init; }
 }

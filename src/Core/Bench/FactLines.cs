@@ -8,14 +8,16 @@ public static class FactLines
 {
     public static IEnumerable<string> Between(ItemOnBench before, IntervalBasis basisBefore, ItemOnBench after, IntervalBasis basisAfter)
     {
-        var (was, now) = (ItemText.Fields(before, basisBefore), ItemText.Fields(after, basisAfter));
-        foreach (var (name, of) in Named)
-        {
-            var (old, current) = (Text(of(was)), Text(of(now)));
-            if (old != current)
-                yield return $"{name}: {old} → {current}";
-        }
+        return from it in Differences(ItemText.Fields(before, basisBefore), ItemText.Fields(after, basisAfter))
+            select $"{it.Name}: {it.Was} → {it.Is}";
     }
+
+    /// <summary>Each fact that differs, by its name.</summary>
+    internal static IEnumerable<(string Name, string Was, string Is)> Differences(FactChanges was, FactChanges now) =>
+        from it in Named
+        let pair = (Was: Text(it.Of(was)), Is: Text(it.Of(now)))
+        where pair.Was != pair.Is
+        select (it.Name, pair.Was, pair.Is);
 
     private static readonly (string Name, Func<FactChanges, object?> Of)[] Named =
     [

@@ -3,6 +3,7 @@ using Osierwand.Core.Equipment;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
 using Osierwand.Core.Planning;
+using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Bench;
@@ -57,6 +58,7 @@ public sealed partial record BenchState
                 Refused = [],
                 IsParked = isParked,
                 TakenOver = [.. takenOver],
+                Named = named,
                 Proposal = EvaluationProposal.Of(facts, assessment),
             };
             state = state with { Evaluation = Standing(state) };
@@ -92,7 +94,7 @@ public sealed partial record BenchState
 
             if (explained.TryGetValue(it.Id, out var why))
                 reading = reading with { Load = null, Note = $"L and N open while dead: {why}" };
-            var reason = voids.GetValueOrDefault(it.Id);
+            var reason = voids.GetValueOrDefault(it.Id) ?? OfAnotherRating(it.Id, reading);
             var by = reason is null ? overrides.Find(over => over.Target == it.Id) : null;
             var judgement = Judge(it.Id, reading, reason, by);
             var borrowed = borrows
@@ -102,6 +104,15 @@ public sealed partial record BenchState
             var hides = reason is not null && Judge(it.Id, reading, null, null).Status == Status.Fail;
             return new(it, it.Step, null, judgement, reason, borrowed, by, offSheet) { HidesFailure = hides };
         }
+
+        /// <summary>A trip is taken at multiples of the rated current: one that was good for another rating says nothing of this one. One
+        /// that failed stays until somebody says why it does not count.</summary>
+        private string? OfAnotherRating(Guid id, Reading reading) =>
+            tripRatings.TryGetValue(id, out var then)
+            && then != ruling.Item.Equipment.Rcd
+            && Judge(id, reading, null, null).Status != Status.Fail
+                ? $"taken for {(then is { } rated ? $"{QuantityText.Number(rated.Value * 1000, 3)} mA" : "no rating")}, and it is rated otherwise"
+                : null;
 
         private Judgement Judge(Guid id, Reading reading, string? reason, Overridden? by) =>
             memory.Judged(

@@ -27,6 +27,7 @@ public enum ItemState
 /// <summary>The item as the register knew it when it was laid on the bench.</summary>
 /// <param name="Revision">Rises with every change; a bench that worked on an older one is told so.</param>
 /// <param name="LeftFailure">Of a run sheet that holds a failure and has not come to an end that says so.</param>
+/// <param name="IsLoose">It has no tag yet and stands in no register: it is measured first and named later.</param>
 public sealed record ItemOnBench(
     Guid Id,
     string Tag,
@@ -40,7 +41,8 @@ public sealed record ItemOnBench(
     ItemState State,
     int Revision,
     [property: JsonConverter(typeof(ItemConverter))] Item Equipment,
-    LeftFailure? LeftFailure = null
+    LeftFailure? LeftFailure = null,
+    bool IsLoose = false
 );
 
 /// <param name="Text">Who left it, when and why, in a sentence.</param>

@@ -127,7 +127,11 @@ public enum EndKind
 }
 
 /// <param name="Why">The refusal where it is closed, else what it means.</param>
-public sealed record End(EndKind Kind, bool IsOpen, string Why);
+public sealed record End(EndKind Kind, bool IsOpen, string Why)
+{
+    /// <summary>Closed for nothing but that the item has no tag yet.</summary>
+    public bool LacksTag { get; init; }
+}
 
 /// <summary>Something that happened and was not let count.</summary>
 public sealed record RefusedEvent(Guid Id, string Why);
@@ -200,16 +204,21 @@ public sealed partial record BenchState
     /// <summary>Each taking over, in order; empty where one person did it all.</summary>
     public ImmutableArray<TakenOver> TakenOver { get; init; } = [];
 
+    private bool IsReached(EndKind kind) => EndOf(kind) is { IsOpen: true } or { LacksTag: true };
+
     public bool HasFailed => Assessment.Verdict == Verdict.Fail || !EarthsFound.IsEmpty;
 
     public End EndOf(EndKind kind) => Ends.First(end => end.Kind == kind);
 
-    /// <summary>How it would be saved; null while no end but "not tested" and "discard" is open.</summary>
+    /// <summary>The item had no tag when it was measured, and got one; null where it always had.</summary>
+    public Named? Named { get; init; }
+
+    /// <summary>How it would be saved, a loose item once it has its tag; null while no end but "not tested" and "discard" is
+    /// reached.</summary>
     public Outcome? Outcome =>
-        Ruling.Scope == Planning.Scope.FaultFinding && EndOf(EndKind.Findings).IsOpen && !EndOf(EndKind.Fail).IsOpen
-            ? Judging.Outcome.Findings
-        : EndOf(EndKind.Fail).IsOpen ? Judging.Outcome.Fail
-        : EndOf(EndKind.Pass).IsOpen
+        Ruling.Scope == Planning.Scope.FaultFinding && IsReached(EndKind.Findings) && !IsReached(EndKind.Fail) ? Judging.Outcome.Findings
+        : IsReached(EndKind.Fail) ? Judging.Outcome.Fail
+        : IsReached(EndKind.Pass)
             ? Assessment.Advice.IsEmpty && !HasAdvice ? Judging.Outcome.Pass
                 : Judging.Outcome.PassWithAdvice
         : null;

@@ -25,7 +25,7 @@ internal static class StateCards
             AllGood.Of(state),
             state.Look.Outcome,
             [.. state.Readings.Select(reading => Kept(reading, state, say, kept))],
-            [.. state.Ends.Select(end => new EndView(end.Kind, end.IsOpen, Text(end.Kind, state), say.Say(end.Why)))],
+            [.. state.Ends.Select(end => new EndView(end.Kind, end.IsOpen, Text(end.Kind, state), say.Say(end.Why), end.LacksTag))],
             outcome,
             outcome is { } it ? PhrasesOnOffer.Text(it) + (IsLookOnly(state, it) ? ", formal visual" : "") : "Incomplete",
             say.Say(Reasons(state)),
@@ -34,7 +34,7 @@ internal static class StateCards
             [.. Failures(state).Select(failure => failure with { Text = say.Say(failure.Text) })],
             Telling(state, say),
             Evaluation(state, say),
-            NextDates.Of(state),
+            state.Ruling.Item.IsLoose ? null : NextDates.Of(state),
             [.. state.Refused.Select(refused => refused with { Why = say.Say(refused.Why) })],
             state.IsParked,
             Warning(state),
@@ -314,6 +314,7 @@ internal static class StateCards
                 state.Outlet?.FoundWrong.Select(wrong => $"Outlet {wrong.Outlet.Name}, {wrong.Outlet.Room}: {wrong.Finding.Says}") ?? []
             )
             .Concat(state.HasFailed ? NotPutBack(state) : [])
+            .Concat(state.Named is { } named ? [Naming.Says(named)] : [])
             .Concat(state.TakenOver.Select(taken => taken.From).Distinct().Select(name => $"Begun by {name}, who handed the sheet over."))
             .Concat(
                 state

@@ -306,7 +306,8 @@ public sealed record OverrideView(Guid Id, Status Was, Status Is, string By, str
 
 public sealed record BorrowedView(Guid Id, string Standard, Status Status, string Text, bool HasLimit);
 
-public sealed record EndView(EndKind Kind, bool IsOpen, string Text, string Why);
+/// <param name="LacksTag">It waits for nothing but the item's tag.</param>
+public sealed record EndView(EndKind Kind, bool IsOpen, string Text, string Why, bool LacksTag);
 
 /// <param name="Target">Event that can be voided: a reading, a look, an earth that was found. Null for what only a changed fact
 /// mends.</param>

@@ -22,6 +22,9 @@ internal static class BenchEndpoints
         bench.MapPost("/{itemId:guid}/view", View).For(Access.Worker).TakesUpTo(Limits.SheetBody);
         bench.MapPost("/{itemId:guid}/inspections", Saving.Save).For(Access.Worker).TakesUpTo(Limits.SheetBody);
         bench.MapPost("/{itemId:guid}/discard", Discard).For(Access.Worker).TakesUpTo(Limits.SheetBody);
+        bench.MapPost("/loose", LooseItems.Lay).For(Access.Worker);
+        bench.MapPost("/{itemId:guid}/tag", LooseItems.WhoseTag).For(Access.Worker).TakesUpTo(Limits.SheetBody);
+        bench.MapPost("/{itemId:guid}/name", LooseItems.Name).For(Access.Worker).TakesUpTo(Limits.SheetBody);
         bench.MapPost("/inspections/{inspectionId:guid}/withdraw", Saving.Withdraw).For(Access.Worker);
         bench.MapPost("/{itemId:guid}/hand-over", HandOver.Give).For(Access.Worker).TakesUpTo(Limits.SheetBody);
         bench.MapGet("/handed-over", HandOver.Waiting).For(Access.Worker);
@@ -92,7 +95,7 @@ internal static class BenchEndpoints
             { } already
         )
             return TypedResults.Ok(new DiscardedAnswer(sent.Id, already));
-        if (!await db.Items.AnyAsync(it => it.Id == itemId, cancel))
+        if (!await OsierwandDb.WithLoose(db.Items).AnyAsync(it => it.Id == itemId, cancel))
             return Refusals.NotFound("item");
         // A sheet whose round was closed or whose item was scrapped meanwhile cannot be judged any more; it is kept all the same.
         var laid = await rulings.LayAsync(itemId, sent.RoundId, user.Worker(), cancel);
@@ -130,8 +133,9 @@ internal static class BenchEndpoints
 
     private static async Task<Ok<List<DiscardedCard>>> Discarded(OsierwandDb db, CancellationToken cancel) =>
         TypedResults.Ok(
-            await db
-                .DiscardedSheets.AsNoTracking()
+            await OsierwandDb
+                .WithLoose(db.DiscardedSheets)
+                .AsNoTracking()
                 .Where(it => it.HoldsFailure && it.SeenBy == null)
                 .OrderBy(it => it.At)
                 .Select(it => new DiscardedCard(it.Id, it.ItemId, it.Item.Tag, it.Item.Name, it.Person, it.At, it.Reason, it.Failures))

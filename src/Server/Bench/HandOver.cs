@@ -62,7 +62,7 @@ internal static class HandOver
         // Sent again because the answer was lost on the way.
         if (await db.HandedSheets.AnyAsync(it => it.Id == sent.Id && it.PersonId == userId, cancel))
             return TypedResults.NoContent();
-        if (!await db.Items.AnyAsync(it => it.Id == itemId, cancel))
+        if (!await OsierwandDb.WithLoose(db.Items).AnyAsync(it => it.Id == itemId, cancel))
             return Refusals.NotFound("item");
         if (await RefusalAsync(db, sent.Events, userId, cancel) is { } refusal)
             return Refusals.Of(StatusCodes.Status422UnprocessableEntity, "Not handed over.", refusal.Message, [refusal]);
@@ -111,8 +111,9 @@ internal static class HandOver
     {
         var (userId, isLead) = (user.Id(), user.IsInRole(Person.Lead));
         return TypedResults.Ok(
-            await db
-                .HandedSheets.AsNoTracking()
+            await OsierwandDb
+                .WithLoose(db.HandedSheets)
+                .AsNoTracking()
                 .Where(it => it.EndedAt == null && (it.TakenById == null || it.TakenById == userId || (isLead && it.Failures.Length > 0)))
                 .OrderBy(it => it.At)
                 .Select(it => new HandedCard(

@@ -60,7 +60,14 @@ public sealed class Measurements(OsierwandDb db, ILogger<Measurements> log)
         var ids = said.Select(it => it.Id).ToArray();
         var kept = await db
             .Measurements.AsNoTracking()
-            .Where(it => ids.Contains(it.Id) && it.ItemId == itemId)
+            .Where(it =>
+                ids.Contains(it.Id)
+                && (
+                    it.ItemId == itemId
+                    // Or of what turned out to be this item after it was measured without its tag.
+                    || OsierwandDb.WithLoose(db.Items).Any(loose => loose.Id == it.ItemId && loose.NamedAs == itemId)
+                )
+            )
             .ToDictionaryAsync(it => it.Id, cancel);
         var handed = await HandedAsync(events, cancel);
         var used = await UsedAsync(itemId, [.. kept.Values.Select(it => it.At)], cancel);

@@ -39,6 +39,8 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
         var known = await Laying(itemId, roundId).Where(it => it.Round.SiteId == it.Item.SiteId).FirstOrDefaultAsync(cancel);
         if (known is not { Item: var item, Round: var round })
             return new Fault("notFound", "There is no such item in this round.");
+        if (item.NamedAs is { } named)
+            return new Fault("item", $"It got its tag meanwhile: it is {await TagOfAsync(named, cancel)}. Open that item.");
         if (round.ClosedOn is { } closed)
             return new Fault("round", $"This round was closed on {closed:yyyy-MM-dd}. Open the item in a round that is open.");
         if (round.State is RoundState.Planned or RoundState.Review)
@@ -59,6 +61,9 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
             );
         return await HandableAsync(await RuleAsync(known, packId, technician, cancel), cancel);
     }
+
+    private Task<string?> TagOfAsync(Guid itemId, CancellationToken cancel) =>
+        db.Items.Where(it => it.Id == itemId).Select(it => it.Tag).FirstOrDefaultAsync(cancel);
 
     /// <summary>With the names of those who may test what this person may not.</summary>
     private async Task<Laid> HandableAsync(Laid laid, CancellationToken cancel) =>
@@ -88,7 +93,7 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
 
     /// <summary>In one question, by plain joins: every save asks it while others wait.</summary>
     private IQueryable<LaidRows> Laying(Guid itemId, Guid roundId) =>
-        from item in db.Items.AsNoTracking()
+        from item in OsierwandDb.WithLoose(db.Items).AsNoTracking()
         from round in db.Rounds
         where item.Id == itemId && round.Id == roundId
         select new LaidRows
@@ -176,7 +181,8 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
                 item.State,
                 item.Revision,
                 item.Equipment,
-                await LeftFailureAsync(item.Id, cancel)
+                await LeftFailureAsync(item.Id, cancel),
+                item.IsLoose
             ),
             Round = new(round.Id, round.Name, client.Id, client.Name, client.Code, site.TimeZone, MainsOf(site)),
             PackId = packId,

@@ -84,6 +84,9 @@ internal static class Saving
         if (await HandOver.RefusalAsync(db, sent.Events, user.Id(), cancel) is { } foreign)
             return Refusals.Of(StatusCodes.Status422UnprocessableEntity, "Not saved.", foreign.Message, [foreign]);
 
+        if (await LooseItems.RefusalAsync(db, itemId, sent.Events, cancel) is { } unnamed)
+            return Refusals.Of(StatusCodes.Status422UnprocessableEntity, "Not saved.", unnamed.Message, [unnamed]);
+
         if (await ForeignPhotoAsync(db, itemId, sent.Events, cancel) is { } photo)
             return Refusals.Of(StatusCodes.Status422UnprocessableEntity, "Not saved.", photo.Message, [photo]);
 

@@ -77,7 +77,10 @@ internal static class ItemStory
     }
 
     internal static ItemOnBench OnBench(RegisterItem it) =>
-        new(it.Id, it.Tag, it.Name, it.Maker, it.Model, it.Serial, it.Site.Name, it.Room, it.Evidence, it.State, it.Revision, it.Equipment);
+        new(it.Id, it.Tag, it.Name, it.Maker, it.Model, it.Serial, it.Site.Name, it.Room, it.Evidence, it.State, it.Revision, it.Equipment)
+        {
+            IsLoose = it.IsLoose,
+        };
 
     internal static IntervalBasis Basis(RegisterItem it) =>
         new(it.Place, it.Usage, it.Moved, it.Users, it.Client.CapMonths, it.Due, it.VisualDue, it.IntervalMonths, false, [], 0);

@@ -26,5 +26,9 @@ internal sealed class DatabasePhotos(OsierwandDb db, TimeProvider time) : IPhoto
     }
 
     public Task<byte[]?> FindAsync(Guid id, bool thumbnail, CancellationToken cancel) =>
-        db.Photos.Where(it => it.Id == id).Select(it => thumbnail ? it.Thumbnail : it.Picture).FirstOrDefaultAsync(cancel);
+        OsierwandDb
+            .WithLoose(db.Photos)
+            .Where(it => it.Id == id)
+            .Select(it => thumbnail ? it.Thumbnail : it.Picture)
+            .FirstOrDefaultAsync(cancel);
 }

@@ -334,9 +334,9 @@ internal static class UserCheckEndpoints
         CancellationToken cancel
     )
     {
-        if (await db.Items.AsNoTracking().FirstOrDefaultAsync(it => it.Id == itemId, cancel) is not { } item)
+        if (await OsierwandDb.WithLoose(db.Items).AsNoTracking().FirstOrDefaultAsync(it => it.Id == itemId, cancel) is not { } item)
             return Refusals.NotFound("item");
-        if (await db.Photos.CountAsync(it => it.ItemId == itemId, cancel) >= MostPhotos)
+        if (await OsierwandDb.WithLoose(db.Photos).CountAsync(it => it.ItemId == itemId, cancel) >= MostPhotos)
             return Refusals.Invalid("The photo was not kept.", new Fault("photo", $"An item has at most {MostPhotos} photos."));
         var taken = await PhotoAsync(request, cancel);
         if (taken.Fault is { } fault)

@@ -190,4 +190,14 @@ public sealed class RegisterItem
 
     /// <summary>Rises with every saved inspection; a bench that worked on an older one is told so.</summary>
     public int Revision { get; set; }
+
+    /// <summary>When it was laid on the bench without a tag, to be named later; null where it was registered first.</summary>
+    public DateTimeOffset? LooseSince { get; set; }
+
+    /// <summary>It has no tag yet, or turned out to be <see cref="NamedAs"/>: it stands in no register, and no query sees it that does not
+    /// ask for it (<see cref="OsierwandDb.WithLoose"/>).</summary>
+    public bool IsLoose { get; set; }
+
+    /// <summary>The registered item that it turned out to be.</summary>
+    public Guid? NamedAs { get; set; }
 }

@@ -1458,6 +1458,10 @@ namespace Osierwand.Store.Migrations
                         .HasColumnName("is_gone")
                         .HasComputedColumnSql("state IN ('Scrapped', 'Lost')", true);
 
+                    b.Property<bool>("IsLoose")
+                        .HasColumnType("boolean")
+                        .HasColumnName("is_loose");
+
                     b.Property<DateOnly?>("LastLookedOn")
                         .HasColumnType("date")
                         .HasColumnName("last_looked_on");
@@ -1475,6 +1479,10 @@ namespace Osierwand.Store.Migrations
                         .HasMaxLength(700)
                         .HasColumnType("character varying(700)")
                         .HasColumnName("lock_left");
+
+                    b.Property<DateTimeOffset?>("LooseSince")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("loose_since");
 
                     b.Property<string>("Maker")
                         .HasColumnType("text")
@@ -1494,6 +1502,10 @@ namespace Osierwand.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("name");
+
+                    b.Property<Guid?>("NamedAs")
+                        .HasColumnType("uuid")
+                        .HasColumnName("named_as");
 
                     b.Property<string>("Place")
                         .IsRequired()
@@ -1571,11 +1583,16 @@ namespace Osierwand.Store.Migrations
                         .HasDatabaseName("ix_items_lock_left")
                         .HasFilter("lock_left IS NOT NULL");
 
+                    b.HasIndex("NamedAs")
+                        .HasDatabaseName("ix_items_named_as")
+                        .HasFilter("named_as IS NOT NULL");
+
                     b.HasIndex("SiteId")
                         .HasDatabaseName("ix_items_site_id");
 
                     b.HasIndex("Tag")
-                        .HasDatabaseName("ix_items_tag");
+                        .HasDatabaseName("ix_items_tag")
+                        .HasFilter("NOT is_loose");
 
                     NpgsqlIndexBuilderExtensions.IncludeProperties(b.HasIndex("Tag"), new[] { "Id", "ClientId" });
 
@@ -1586,12 +1603,14 @@ namespace Osierwand.Store.Migrations
                     NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex("Words"), new[] { "gin_trgm_ops" });
 
                     b.HasIndex("IsGone", "Due", "Tag")
-                        .HasDatabaseName("ix_items_is_gone_due_tag");
+                        .HasDatabaseName("ix_items_is_gone_due_tag")
+                        .HasFilter("NOT is_loose");
 
                     NpgsqlIndexBuilderExtensions.IncludeProperties(b.HasIndex("IsGone", "Due", "Tag"), new[] { "Id", "ClientId" });
 
                     b.HasIndex("State", "Due", "SiteId")
-                        .HasDatabaseName("ix_items_state_due_site_id");
+                        .HasDatabaseName("ix_items_state_due_site_id")
+                        .HasFilter("NOT is_loose");
 
                     b.ToTable("items", (string)null);
                 });

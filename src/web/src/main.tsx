@@ -16,6 +16,7 @@ import { warmEngine } from './bench/engine';
 import { Guard } from './frame/Guard';
 import { Waiting } from './frame/Waiting';
 
+const Loose = lazy(() => import('./bench/Loose'));
 const Register = lazy(() => import('./register/Register'));
 const ItemPage = lazy(() => import('./register/ItemPage'));
 const NewItem = lazy(() => import('./register/NewItem'));
@@ -59,6 +60,7 @@ const House = () => (
             <Route path="/rounds/:roundId" element={<RoundPage />} />
             <Route path="/rounds/:roundId/bench/:itemId" element={<Bench />} />
             <Route path="/rounds/:roundId/new" element={<NewItem />} />
+            <Route path="/rounds/:roundId/loose" element={<Loose />} />
             <Route path="/register" element={<Register />} />
             <Route path="/register/:itemId" element={<ItemPage />} />
             <Route path="/standards/:standardId?" element={<Standards />} />

@@ -1,6 +1,6 @@
 import { Box, Button, Typography } from '@mui/material';
 import { useEffect, useState } from 'react';
-import { useNavigate, useParams } from 'react-router';
+import { useLocation, useNavigate, useParams } from 'react-router';
 import { api, ask, Problem } from '../api/client';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
@@ -18,6 +18,7 @@ import {
   storeDraft,
   unreadableDrafts,
 } from './drafts';
+import { nameSheet } from './naming';
 import { lockTab, type TabLock } from './tabLock';
 import { happened, type Ruling } from './types';
 
@@ -32,11 +33,14 @@ type Laid =
 /** One item, start to finish. Opening another while one is half done is refused until that one is saved, parked or discarded. */
 export function Bench() {
   const { roundId = '', itemId = '' } = useParams();
-  return <OneItem key={`${roundId}/${itemId}`} roundId={roundId} itemId={itemId} />;
+  // Scanned again after it was saved, it is laid down anew, though the address is the same.
+  const { key } = useLocation();
+  return <OneItem key={key} roundId={roundId} itemId={itemId} />;
 }
 
 function OneItem({ roundId, itemId }: { roundId: string; itemId: string }) {
   const me = useMe();
+  const navigate = useNavigate();
   const [laid, setLaid] = useState<Laid>({ is: 'waiting' });
   const [attempt, setAttempt] = useState({ number: 0, takeOver: false });
   const again = (takeOver = false) => {
@@ -57,9 +61,19 @@ function OneItem({ roundId, itemId }: { roundId: string; itemId: string }) {
       });
       if (isGone) return lock?.release();
       if (!lock) return show({ is: 'elsewhere' });
-      const kept = await readDraft(me.id, roundId, itemId);
+      let kept = await readDraft(me.id, roundId, itemId);
       const lost = (await unreadableDrafts(me.id, itemId)).length > 0;
       const { fresh, problem } = await rule(itemId, roundId);
+      // It got its tag and the answer was lost on the way.
+      const wasNamed = fresh ? !fresh.item.isLoose : problem && !problem.isAway;
+      if (kept?.naming && kept.ruling.item.isLoose && wasNamed)
+        try {
+          kept = await nameSheet(kept, kept.naming, (named) => freshRuling(named, roundId));
+          if (kept.itemId !== itemId)
+            return void navigate(`/rounds/${roundId}/bench/${kept.itemId}`, { replace: true });
+        } catch (failure) {
+          return show({ is: 'failed', problem: failure as Error, kept });
+        }
       // Without the server the draft's own ruling stands; without a draft there is nothing to stand on.
       if (problem && (!kept || !problem.isAway)) return show({ is: 'failed', problem, kept });
       const draft = kept ?? newDraft(me.id, fresh!);
@@ -76,7 +90,7 @@ function OneItem({ roundId, itemId }: { roundId: string; itemId: string }) {
       isGone = true;
       lock?.release();
     };
-  }, [me.id, roundId, itemId, attempt]);
+  }, [me.id, roundId, itemId, attempt, navigate]);
 
   switch (laid.is) {
     case 'waiting':

@@ -39,9 +39,9 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
   const [asking, setAsking] = useState<Asking | null>(null);
   const [said, say] = useState('');
   const isNarrow = useMediaQuery((theme: Theme) => theme.breakpoints.down('lg'));
-  const { item, round } = ruling;
+  const { round } = ruling;
   const laid = useSyncExternalStore(run.subscribe, () => run.get().laid);
-  const kit = laid.kit;
+  const { item, kit } = laid;
   usePageTitle(`${item.tag} on the bench`);
   const [, setRound] = useRoundInHand();
   const { standard, supply } = run.get().sheet;
@@ -78,6 +78,14 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
     await run.park();
   }, [run]);
   const isSaved = save.data !== undefined;
+  const takeTag = useRef<(tag: string) => void>(() => {});
+  useEffect(() => {
+    takeTag.current = (tag: string) => {
+      if (asking && asking.what !== 'name')
+        return say(`Something is being asked: the scan of ${tag} was not used.`);
+      setAsking({ what: 'name', tag });
+    };
+  });
   useEffect(
     () =>
       isSaved
@@ -89,8 +97,9 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
             hasWork: () => run.hasWork,
             isBusy: () => instrument.isBusy,
             leave: park,
+            ...(item.isLoose && { takesTag: (tag: string) => takeTag.current(tag) }),
           }),
-    [item.tag, item.name, run, park, isSaved],
+    [item.tag, item.name, item.isLoose, run, park, isSaved],
   );
   useEffect(() => () => void instrument.stop(), []);
 
@@ -137,6 +146,7 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
       if (ahead.kind === 'settle')
         return document.querySelector<HTMLElement>('#verdict .again, #verdict button')?.focus();
       if (ahead.kind === 'evaluate') return document.getElementById('evaluate')?.focus();
+      if (ahead.kind === 'name') return setAsking({ what: 'name', tag: '' });
       if (ahead.end === 'findings') return setAsking({ what: 'findings' });
       if (ahead.end) return save.mutate({ end: ahead.end, notTested: null, remarks: null });
       return say(ahead.why);
@@ -368,6 +378,11 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
             onFindings={(words) => {
               setAsking(null);
               save.mutate({ end: 'findings', notTested: null, remarks: words });
+            }}
+            onNamed={(itemId, isOther) => {
+              setAsking(null);
+              done();
+              if (isOther) void navigate(`/rounds/${round.id}/bench/${itemId}`, { replace: true });
             }}
             onHandOver={(words) => {
               setAsking(null);

@@ -15,6 +15,7 @@ import { scannerSettings, setScanner } from '../frame/scanner';
 import { type Asking, useDesk } from './desk';
 import { FactsDialog } from './FactsDialog';
 import { IsolateAgainDialog, LockDialog } from './IsolationDialogs';
+import { NameDialog } from './NameDialog';
 import { Key } from './RunSheet';
 import { PhotosOf } from './PhotosOf';
 import { useRun, useShown } from './useBench';
@@ -32,6 +33,7 @@ export function Question(props: {
   onDiscard: (reason: string) => void;
   onHandOver: (words: string) => void;
   onFindings: (words: string) => void;
+  onNamed: (itemId: string, isOther: boolean) => void;
 }) {
   const { asking, onClose } = props;
   switch (asking.what) {
@@ -55,6 +57,8 @@ export function Question(props: {
       return <HandOverDialog onClose={onClose} onHandOver={props.onHandOver} />;
     case 'findings':
       return <FindingsDialog onClose={onClose} onSave={props.onFindings} />;
+    case 'name':
+      return <NameDialog tag={asking.tag} onNamed={props.onNamed} onClose={onClose} />;
     case 'path':
       return <PathDialog reading={asking.reading} onClose={onClose} />;
     case 'leakage':

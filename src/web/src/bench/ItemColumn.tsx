@@ -40,7 +40,13 @@ export function ItemColumn(props: { ruling: Schema['Ruling']; onPark: () => void
         ))}
         <Fact
           label="Due"
-          value={basis.due ? `${showDate(basis.due)}, ${showDue(over)}` : 'never tested'}
+          value={
+            item.isLoose
+              ? 'when it has its tag'
+              : basis.due
+                ? `${showDate(basis.due)}, ${showDue(over)}`
+                : 'never tested'
+          }
           tone={(over ?? -1) > 0 ? c.fail : undefined}
         />
       </Box>
@@ -79,13 +85,28 @@ export function ItemColumn(props: { ruling: Schema['Ruling']; onPark: () => void
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', gap: 1.75 }}>
       <Box>
-        <Box component={Link} to={`/register/${item.id}`} sx={{ color: c.muted }}>
-          {sheet.tag}
-        </Box>
+        {item.isLoose ? (
+          <Box sx={{ color: c.advice, fontWeight: 700 }}>No tag yet</Box>
+        ) : (
+          <Box component={Link} to={`/register/${item.id}`} sx={{ color: c.muted }}>
+            {sheet.tag}
+          </Box>
+        )}
         <Box component="h1" sx={{ fontSize: '1.45rem', fontWeight: 700, lineHeight: 1.15, m: 0 }}>
           {sheet.name}
         </Box>
-        <Box sx={{ color: c.bark, mt: 0.5 }}>{sheet.place}</Box>
+        {item.isLoose ? (
+          <Button
+            size="small"
+            variant="outlined"
+            sx={{ mt: 1 }}
+            onClick={() => desk.ask({ what: 'name', tag: '' })}
+          >
+            Give it its tag
+          </Button>
+        ) : (
+          <Box sx={{ color: c.bark, mt: 0.5 }}>{sheet.place}</Box>
+        )}
         {item.state !== 'inService' && (
           <Box sx={{ color: c.fail, fontWeight: 700, mt: 0.5 }}>
             {states[item.state][0]!.toUpperCase() + states[item.state].slice(1)}
@@ -103,14 +124,16 @@ export function ItemColumn(props: { ruling: Schema['Ruling']; onPark: () => void
         <Button size="small" variant="outlined" color="inherit" onClick={props.onPark}>
           Park
         </Button>
-        <Button
-          size="small"
-          variant="outlined"
-          color="inherit"
-          onClick={() => desk.ask({ what: 'notTested' })}
-        >
-          Not tested
-        </Button>
+        {!item.isLoose && (
+          <Button
+            size="small"
+            variant="outlined"
+            color="inherit"
+            onClick={() => desk.ask({ what: 'notTested' })}
+          >
+            Not tested
+          </Button>
+        )}
         <Button size="small" color="inherit" onClick={() => desk.ask({ what: 'handOver' })}>
           Hand over
         </Button>

@@ -55,6 +55,16 @@ export function Verdict() {
         {now.evaluation && <Evaluation card={now.evaluation} />}
       </Box>
       <Box sx={{ display: 'flex', flexDirection: 'column', gap: 1, alignSelf: 'center' }}>
+        {now.ends.some((it) => it.lacksTag && it.kind !== 'notTested' && it.kind !== 'looked') && (
+          <Button
+            id="name"
+            variant="contained"
+            disabled={isPending}
+            onClick={() => desk.ask({ what: 'name', tag: '' })}
+          >
+            Give it its tag
+          </Button>
+        )}
         {pass.isOpen && (
           <Button
             id="save"

@@ -1,6 +1,7 @@
 import { ask, api, Problem, type Schema } from '../api/client';
 import { hasWork, NotStored, removeDraft, storeDraft, type Draft } from './drafts';
 import { differences, judgeFor, type Judge } from './engine';
+import { type NameChosen, nameSheet } from './naming';
 import {
   happened,
   type BenchEvent,
@@ -207,6 +208,25 @@ export class BenchRun {
     this.isWriting = false;
     await removeDraft(this.key);
     return answer;
+  }
+
+  /**
+   * Gives what was measured without a tag its tag. A new tag leaves the sheet here; a known one makes it that item's sheet, which is opened
+   * anew.
+   */
+  async name(chosen: NameChosen): Promise<{ itemId: string; isOther: boolean }> {
+    await this.queue;
+    this.draft = { ...this.draft, naming: chosen };
+    await this.store();
+    const renamed = await nameSheet(this.draft, chosen, (itemId) => freshRuling(itemId, this.roundId));
+    const isOther = renamed.itemId !== this.itemId;
+    if (isOther) this.isWriting = false;
+    else {
+      this.draft = renamed;
+      await this.judgeAgain(renamed.ruling);
+      this.dismissChanges();
+    }
+    return { itemId: renamed.itemId, isOther };
   }
 
   /** To another bench, by way of the server; it leaves this device once it is there. */

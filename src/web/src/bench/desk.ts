@@ -13,6 +13,7 @@ export type Asking =
   | { what: 'lock'; stays: boolean }
   | { what: 'path'; reading: string }
   | { what: 'findings' }
+  | { what: 'name'; tag: string }
   | { what: 'leakage'; to: Schema['LeakagePolicy'] }
   | { what: 'notTested' | 'isolateAgain' | 'facts' | 'discard' | 'handOver' | 'keys' };
 

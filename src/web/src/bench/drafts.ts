@@ -1,4 +1,5 @@
 import Dexie, { type EntityTable } from 'dexie';
+import type { NameChosen } from './naming';
 import { keptSchool } from './school';
 import { happened, type BenchEvent, type Ruling } from './types';
 
@@ -24,6 +25,8 @@ export interface Draft {
   events: BenchEvent[];
   parked: boolean;
   updatedAt: string;
+  /** Its tag was asked for, and the answer has not come yet. */
+  naming?: NameChosen;
 }
 
 /** A kept sheet that this version cannot read: moved aside whole, so that a new sheet does not write over it. */
@@ -155,6 +158,19 @@ export const removeUnreadable = (id: number): Promise<void> => open().unreadable
 export async function storeDraft(draft: Draft): Promise<void> {
   try {
     await open().drafts.put({ ...draft, version, updatedAt: new Date().toISOString() });
+  } catch (failure) {
+    throw new NotStored(failure);
+  }
+}
+
+/** What was measured without a tag is an item's sheet from now on: both at once, or neither. */
+export async function moveDraft(fromKey: string, to: Draft): Promise<void> {
+  const { drafts } = open();
+  try {
+    await open().transaction('rw', drafts, async () => {
+      await drafts.put({ ...to, version, updatedAt: new Date().toISOString() });
+      if (fromKey !== to.key) await drafts.delete(fromKey);
+    });
   } catch (failure) {
     throw new NotStored(failure);
   }

@@ -48,7 +48,19 @@ export const theme = createTheme({
     MuiButton: {
       defaultProps: { disableElevation: true, disableRipple: true },
       styleOverrides: {
-        root: { minHeight: 44, paddingInline: 18, borderRadius: 6 },
+        root: {
+          minHeight: 44,
+          paddingInline: 18,
+          borderRadius: 6,
+          // What is chosen of several looks chosen, by a mark as well as by colour; grey would look as if it could not be pressed.
+          '&[aria-pressed="true"], &[role="radio"][aria-checked="true"]': {
+            backgroundColor: c.willow,
+            color: c.ink,
+            border: `1px solid ${c.reed}`,
+            boxShadow: `inset 4px 0 ${c.reed}`,
+            '&:hover': { backgroundColor: c.willow },
+          },
+        },
         sizeSmall: { minHeight: 44, paddingInline: 12 },
       },
     },

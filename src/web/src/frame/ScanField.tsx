@@ -23,7 +23,7 @@ const hasFinePointer = () => window.matchMedia('(pointer: fine)').matches;
  */
 export function ScanField() {
   const [tag, setTag] = useState('');
-  const [waiting, setWaiting] = useState<string | null>(null);
+  const [waiting, setWaiting] = useState<{ title: string; go: () => void } | null>(null);
   const [told, setTold] = useState<string | null>(null);
   const field = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
@@ -56,10 +56,23 @@ export function ScanField() {
         return setTold(`${open.tag} is being measured: stop it first. The scan of ${scanned} was not used.`);
       if (open && scanned.toLowerCase() === open.tag.toLowerCase())
         return setTold(`${open.tag} lies on the bench already.`);
-      if (open?.hasWork()) return setWaiting(scanned);
+      if (open?.takesTag) return open.takesTag(scanned);
+      if (open?.hasWork())
+        return setWaiting({
+          title: `${scanned} was scanned, and ${open.tag} lies on the bench`,
+          go: () => mutate(scanned),
+        });
       mutate(scanned);
     };
   });
+  const withoutTag = () => {
+    const open = inHand();
+    const go = () => void navigate(`/rounds/${round!.id}/loose`);
+    setTold(null);
+    if (open?.isBusy()) return setTold(`${open.tag} is being measured: stop it first.`);
+    if (open?.hasWork()) return setWaiting({ title: `${open.tag} lies on the bench`, go });
+    go();
+  };
   useEffect(
     () =>
       onScan(
@@ -105,7 +118,12 @@ export function ScanField() {
         setTag('');
         came.current(typed);
       }}
-      sx={{ position: 'relative', flex: '0 1 360px', minWidth: { xs: 110, sm: 200 } }}
+      sx={{
+        position: 'relative',
+        display: 'flex',
+        flex: '0 1 440px',
+        minWidth: { xs: 150, sm: 260 },
+      }}
     >
       <Box
         component="input"
@@ -135,6 +153,16 @@ export function ScanField() {
           '&::placeholder': { color: c.muted, opacity: 1 },
         }}
       />
+      {round && !isReader && (
+        <Button
+          color="inherit"
+          onClick={withoutTag}
+          title="Measure it first, name it later"
+          sx={{ minWidth: 0, px: { xs: 0.5, sm: 1.25 }, whiteSpace: 'nowrap', fontSize: { xs: 13, sm: 14 } }}
+        >
+          No tag
+        </Button>
+      )}
       {said && (
         <Box
           role="alert"
@@ -156,11 +184,11 @@ export function ScanField() {
       )}
       {waiting !== null && (
         <LeaveFirst
-          scanned={waiting}
+          title={waiting.title}
           onStay={() => setWaiting(null)}
           onLeft={() => {
             setWaiting(null);
-            mutate(waiting);
+            waiting.go();
           }}
         />
       )}
@@ -168,22 +196,12 @@ export function ScanField() {
   );
 }
 
-function LeaveFirst({
-  scanned,
-  onStay,
-  onLeft,
-}: {
-  scanned: string;
-  onStay: () => void;
-  onLeft: () => void;
-}) {
+function LeaveFirst({ title, onStay, onLeft }: { title: string; onStay: () => void; onLeft: () => void }) {
   const open = inHand();
   if (!open) return null;
   return (
     <Dialog open onClose={onStay} aria-labelledby="leave-title">
-      <DialogTitle id="leave-title">
-        {scanned} was scanned, and {open.tag} lies on the bench
-      </DialogTitle>
+      <DialogTitle id="leave-title">{title}</DialogTitle>
       <DialogContent>{open.text}</DialogContent>
       <DialogActions>
         <Button color="inherit" onClick={onStay}>

@@ -11,6 +11,8 @@ export interface InHand {
   /** A voltage is on, or about to be: nothing leaves the page. */
   isBusy: () => boolean;
   leave: () => Promise<void>;
+  /** It has no tag yet: a scan is taken for its own. */
+  takesTag?: (tag: string) => void;
 }
 
 let current: InHand | null = null;

@@ -213,7 +213,10 @@ export default function NewItem() {
       <Typography variant="h1">A new tag: {it.tag}</Typography>
       <Typography sx={{ color: c.bark, mb: 2 }}>
         From the rating plate. It joins the register of {form.data?.client}, {form.data?.site}, and goes
-        straight on the bench.
+        straight on the bench.{' '}
+        <Link to={`/rounds/${roundId}/loose`} style={{ color: 'inherit' }}>
+          Measure it first, name it later
+        </Link>
       </Typography>
       <Box
         role="group"
