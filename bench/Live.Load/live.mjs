@@ -171,9 +171,11 @@ for (const [round, tags] of rounds) {
       const at = await page.evaluate(() => document.querySelector('section[aria-current=step]')?.id ?? document.querySelector('#verdict h2')?.textContent);
       console.log(`${tag}: not ended by keys alone, left out (${at})`);
       if (process.env.OSIERWAND_PICTURES) await page.screenshot({ path: `${process.env.OSIERWAND_PICTURES}/${tag}.png` });
-      await page.getByRole('button', { name: 'Discard' }).click();
-      await page.getByRole('button', { name: 'Started by mistake' }).click();
-      await page.getByRole('button', { name: /^Discard/ }).last().click();
+      if (await page.getByRole('button', { name: 'Discard' }).isVisible()) {
+        await page.getByRole('button', { name: 'Discard' }).click();
+        await page.getByRole('button', { name: 'Started by mistake' }).click();
+        await page.getByRole('button', { name: /^Discard/ }).last().click();
+      } else await page.goto(url);
       await page.getByRole('heading', { name: 'Open rounds' }).waitFor();
     }
   }

@@ -318,6 +318,46 @@ public sealed class HubTests(World world) : IAsyncLifetime
         }
     }
 
+    /// <summary>The program stops in mid-step, as at an update: nobody is left who could switch off, so the instrument does it by itself.</summary>
+    [Fact]
+    public async Task When_the_server_goes_away_in_mid_step_the_item_is_dead_and_the_next_server_goes_on()
+    {
+        var kettle = await Kettle.Register(await app.SignedIn());
+        var work = await Kettle.Looked(kettle, Kettle.Typed("earthContinuity", "0.05"), Kettle.Typed("insulation", ">500M"));
+        var asked = await Asked(kettle, work, "leakage/protectiveConductor");
+        var line = await Line(app);
+        var running = Task.Run(
+            async () =>
+            {
+                await foreach (var report in line.StreamAsync<LiveReport>("Measure", asked, Cancel))
+                    report.Kept.ShouldBeNull("it is stopped long before it is done");
+            },
+            Cancel
+        );
+        await Until(async () => (await Order(new("look"))).LiveVolts > 200);
+        await app.DisposeAsync();
+        await Until(async () => (await Order(new("look"))).LiveVolts == 0);
+        // The page's end of the line breaks as well: not with a reading.
+        await Should.ThrowAsync<Exception>(running.WaitAsync(TimeSpan.FromSeconds(30), Cancel));
+
+        app = new Host(world.Connection, PortOf(instrument), PortOf(control));
+        var same = kettle with { Client = await app.SignedIn() };
+        await using var again = await Line(app);
+        var reading = await Measured(again, await Asked(same, work, "leakage/protectiveConductor"));
+        (await same.Save([.. work, reading, Kettle.Answer("functional", true)])).Status.ShouldBe(200);
+    }
+
+    private static async Task Until(Func<Task<bool>> isSo)
+    {
+        for (var looks = 0; looks < 200; looks++)
+        {
+            if (await isSo())
+                return;
+            await Task.Delay(25, Cancel);
+        }
+        Assert.Fail("It did not come to that within five seconds.");
+    }
+
     private static async Task<(BenchEvent? Kept, string Words)> Troubled(HubConnection line, MeasureRequest asked)
     {
         BenchEvent? kept = null;
@@ -329,10 +369,10 @@ public sealed class HubTests(World world) : IAsyncLifetime
         return (kept, failed.Message);
     }
 
-    private async Task Order(ControlOrder order)
+    private async Task<ControlAnswer> Order(ControlOrder order)
     {
         using var hands = await SimulatedHands.ConnectAsync("127.0.0.1", PortOf(control), Cancel);
-        await hands.OrderAsync(order, Cancel);
+        return await hands.OrderAsync(order, Cancel);
     }
 
     [Fact]

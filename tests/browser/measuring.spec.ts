@@ -280,3 +280,21 @@ test('a reel of 25 m is expected by its copper and told to be too long', async (
   await page.keyboard.press('Enter'); // it carries, on and off
   await expect(page.getByRole('heading', { name: 'Pass with advice', exact: true })).toBeVisible();
 });
+
+test('a page that falls asleep in mid-step leaves nothing live, and what was measured is there when it wakes', async ({ page }) => {
+  await begin(page);
+  await registerAs(page, newTag(), appliance('1500'));
+  await lookGood(page);
+  await typeReading(page, 'Earth continuity', '0.06', '0.06 Ω');
+  await measure(page, 'Insulation');
+  await expect(page.getByRole('button', { name: 'Stop (Esc)' })).toBeVisible();
+  const sleep = await page.context().newCDPSession(page);
+  await sleep.send('Page.setWebLifecycleState', { state: 'frozen' });
+  // Nobody is there to stop it: the instrument ends its step by itself.
+  await expect(async () => expect((await hands({ do: 'look' }))['liveVolts']).toBe(0)).toPass({ timeout: 20_000 });
+  await sleep.send('Page.setWebLifecycleState', { state: 'active' });
+  await expect(row(page, 'Insulation').getByText(/MΩ/).last()).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Stop (Esc)' })).toBeHidden();
+  await expect(row(page, 'Earth continuity').getByText('0.06 Ω').first()).toBeVisible();
+  await expect(row(page, 'Protective conductor current').getByRole('button', { name: 'Measure' })).toBeEnabled();
+});

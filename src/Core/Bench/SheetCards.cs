@@ -66,9 +66,17 @@ internal static class SheetCards
         {
             SheetStep.Look look => Plain(step, say, look.MakeSafe, []),
             SheetStep.Confirm confirm => Plain(step, say, [], confirm.Lines) with { AsksFor = confirm.AsksFor },
-            SheetStep.Outlet outlet => Plain(step, say, [], []) with { Detail = say.Say(outlet.Supply.Text) },
+            SheetStep.Outlet outlet => Plain(step, say, [], []) with
+            {
+                Detail = say.Say(outlet.Supply.Text),
+                Joining = Drawn(Joining.AtOutlet(outlet.Supply.Phases), say),
+            },
             SheetStep.Prove prove => Plain(step, say, [], prove.Lines),
-            SheetStep.Dead dead => Plain(step, say, [], dead.Lines) with { Side = dead.Side },
+            SheetStep.Dead dead => Plain(step, say, [], dead.Lines) with
+            {
+                Side = dead.Side,
+                Joining = Drawn(Joining.ProvingDead(ruling.Item.Equipment.Phases, $"{Words.Of(dead.Side)} side"), say),
+            },
             SheetStep.Pause pause => Plain(step, say, [], pause.Lines) with { Seconds = pause.Seconds },
             SheetStep.Function function => Plain(step, say, function.Plan.Needs, []) with { Test = Test.Functional },
             SheetStep.Measure measure => Measured(measure.Plan, ruling),
@@ -127,7 +135,7 @@ internal static class SheetCards
             step.NotMeasured,
             step.Under is Conditions.RcdTrip,
             step.Under is Conditions.Insulation { Between: Between.MainsToAccessible },
-            Expectation.Of(ruling.Pack, ruling.Item.Equipment, step.Under) is { } expected ? say.Say(expected) : null,
+            Expected(step, ruling, earlier) is { Length: > 0 } expected ? say.Say(expected) : null,
             step.NotMeasured is null && Joining.Of(ruling.Item.Equipment, step.Under, ruling.School) is { } joining
                 ? Drawn(joining, say)
                 : null,
@@ -136,6 +144,17 @@ internal static class SheetCards
             step.Powers,
             []
         );
+    }
+
+    /// <summary>By plate and flex; of a leakage also what was read last, as its capacitances are what they were.</summary>
+    private static string Expected(PlanStep.Measure step, Ruling ruling, List<EarlierValue> earlier)
+    {
+        var byPlate = Expectation.Of(ruling.Pack, ruling.Item.Equipment, step.Under);
+        var asBefore =
+            step.Under is Conditions.Leakage && earlier.LastOrDefault(it => !it.IsBound) is { } last
+                ? $"near {last.Text} as on {last.Date:d MMM yyyy}, carried by its capacitances"
+                : null;
+        return string.Join("; ", new[] { byPlate, asBefore }.OfType<string>());
     }
 
     private static JoiningCard Drawn(Joining it, Dialect say) =>
@@ -150,6 +169,7 @@ internal static class SheetCards
             it.Doing,
             it.IsMeter,
             say.Say(it.Opened),
+            it.Instrument,
             say.Say(it.Text)
         );
 

@@ -111,6 +111,7 @@ public sealed record JoiningCard(
     Doing Doing,
     bool IsMeter,
     IReadOnlyList<string> Opened,
+    string Instrument,
     string Text
 );
 

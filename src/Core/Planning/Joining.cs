@@ -18,6 +18,9 @@ public enum SupplyEnd
 
     /// <summary>A battery: nothing is plugged in.</summary>
     None,
+
+    /// <summary>In the wall: what powers the item is measured.</summary>
+    WallOutlet,
 }
 
 /// <summary>What the other end of the instrument is joined to.</summary>
@@ -37,6 +40,9 @@ public enum FarEnd
 
     /// <summary>Nothing: what flows in the supply itself is measured.</summary>
     Supply,
+
+    /// <summary>The supply end itself: both tips sit there, one pair after the other.</summary>
+    SamePins,
 }
 
 /// <summary>What the instrument does between its two ends.</summary>
@@ -54,6 +60,12 @@ public enum Doing
     /// <summary>Mains through a limiting resistor onto a part.</summary>
     MainsOnPart,
     Trip,
+
+    /// <summary>An indicator that says whether a voltage is there.</summary>
+    Indicating,
+
+    /// <summary>A meter on a live supply.</summary>
+    Volts,
 }
 
 /// <summary>What is joined to what for one step: the facts of its drawing, and nothing about how it is drawn.</summary>
@@ -73,7 +85,8 @@ public sealed record Joining(
     bool IsMeter,
     bool IsEarthOpen,
     bool IsNeutralOpen,
-    bool IsReversed
+    bool IsReversed,
+    int Phases = 1
 )
 {
     private static readonly ImmutableArray<string> Earth = ["E"];
@@ -104,7 +117,8 @@ public sealed record Joining(
                 isMeter,
                 false,
                 false,
-                false
+                false,
+                item.Phases
             );
         return under switch
         {
@@ -135,14 +149,21 @@ public sealed record Joining(
         };
     }
 
+    /// <summary>The outlet that is to power the item, pair by pair.</summary>
+    public static Joining AtOutlet(int phases) => BothTips(SupplyEnd.WallOutlet, phases, Doing.Volts, null);
+
+    /// <summary>Proving dead, pair by pair.</summary>
+    /// <param name="side">"supply side" or "load side".</param>
+    public static Joining ProvingDead(int phases, string side) => BothTips(SupplyEnd.ConnectionUnit, phases, Doing.Indicating, side);
+
+    private static Joining BothTips(SupplyEnd end, int phases, Doing doing, string? at) =>
+        new(end, phases == 3 ? AllOfThree : All, false, FarEnd.SamePins, [], at, doing, true, false, false, false, phases);
+
     /// <summary>Of the supply end, whether they are used or not.</summary>
     public ImmutableArray<string> AllPins =>
-        End switch
-        {
-            SupplyEnd.ThreePhasePlug => AllOfThree,
-            SupplyEnd.None => [],
-            _ => All,
-        };
+        End == SupplyEnd.None ? []
+        : Phases == 3 ? AllOfThree
+        : All;
 
     /// <summary>What is drawn, in a sentence for whoever does not see it.</summary>
     public string Text
@@ -152,10 +173,18 @@ public sealed record Joining(
             var pins = Pins.IsEmpty
                 ? "nothing plugged in"
                 : $"{string.Join(", ", Pins)}{(ArePinsJoined ? " joined" : "")} of the {NameOf(End)}";
+            if (Far == FarEnd.SamePins)
+                return $"Drawing: both tips of the {Instrument} on {string.Join(", ", Pins)} of the {NameOf(End)}"
+                    + $"{(At is { } side ? $", {side}" : "")}, one pair after the other: earth or neutral first, line last.";
             var opened = Opened.IsEmpty ? "" : $"; {string.Join(", ", Opened)}";
-            return $"Drawing: {pins}, {FarText}, by the {(IsMeter ? "meter" : "tester")}{opened}.";
+            return $"Drawing: {pins}, {FarText}, by the {(IsMeter ? "two probes of the meter" : Instrument)}{opened}.";
         }
     }
+
+    public string Instrument =>
+        Doing == Doing.Indicating ? "indicator"
+        : IsMeter ? "meter"
+        : "tester";
 
     /// <summary>Name of the far end beside it: the point, or what kind of point it is.</summary>
     public string FarName =>
@@ -183,6 +212,7 @@ public sealed record Joining(
             SupplyEnd.Plug => "plug",
             SupplyEnd.ThreePhasePlug => "plug, by adapter",
             SupplyEnd.ConnectionUnit => "connection unit",
+            SupplyEnd.WallOutlet => "outlet",
             _ => "battery",
         };
 

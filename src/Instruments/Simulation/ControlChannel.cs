@@ -72,6 +72,9 @@ public sealed class ControlChannel(IReadOnlyList<SimulatedBench> benches)
     /// <summary>What was done to items by their tags: it stays with them, wherever they are plugged in.</summary>
     private readonly ConcurrentDictionary<string, FaultAt[]> lasting = new();
 
+    /// <summary>More items than a long day sees; beyond them the first ones are cold again.</summary>
+    private const int MostKnown = 1000;
+
     /// <summary>Items that were on a bench keep their warmth and their switch.</summary>
     private readonly ConcurrentDictionary<string, PluggedIn> known = new();
 
@@ -177,6 +180,8 @@ public sealed class ControlChannel(IReadOnlyList<SimulatedBench> benches)
         if (read.Fault is { } fault)
             return new(false, $"{fault.Path}: {fault.Message}");
         var build = ItemMaking.Of(read.Value, tag, made, day).With(order.Fault ?? Fault.None).With(lasting.GetValueOrDefault(tag, []));
+        if (known.Count >= MostKnown)
+            known.Clear();
         var item = known.GetOrAdd(tag, _ => new(tag, build));
         // The plate may have been corrected meanwhile.
         item.Build = build;

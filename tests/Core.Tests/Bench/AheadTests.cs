@@ -4,6 +4,8 @@ using Osierwand.Core.Equipment;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
 using Osierwand.Core.Planning;
+using Osierwand.Core.Quantities;
+using Osierwand.Core.Standards;
 using Shouldly;
 using static Osierwand.Core.Tests.Bench.OnTheBench;
 
@@ -262,6 +264,43 @@ public class AheadTests
         // Undecided it may be class I: an earth is what decides it, and no reason to stop.
         Step(OnTheBench.Kettle with { Class = Equipment.ProtectionClass.Undecided }, "insulation/mainsToAccessible")
             .GuardsProbe.ShouldBeFalse();
+    }
+
+    [Fact]
+    public void The_tips_that_prove_dead_and_those_at_the_outlet_are_drawn_with_their_order()
+    {
+        var rail = OnTheBench.Kettle with { PlugFuse = null, Use = UseOf.Fixed, Cord = new(Permanent: true) };
+        var heater = Cards(OnTheBench.RulingFor(rail));
+        var dead = heater.Where(it => it.Family == StepFamily.Dead).Select(it => it.Joining.ShouldNotBeNull()).ToArray();
+        dead.Select(it => (it.End, it.FarName, it.Instrument))
+            .ShouldBe([("connection unit", "supply side", "indicator"), ("connection unit", "load side", "indicator")]);
+        dead.ShouldAllBe(it => it.Text.EndsWith("earth or neutral first, line last."));
+        Cards(OnTheBench.RulingFor(rail with { Phases = 3, RatedVoltage = new(400) }))
+            .First(it => it.Family == StepFamily.Dead)
+            .Joining!.Pins.ShouldBe(["L1", "L2", "L3", "N", "E"]);
+        Cards(OnTheBench.RulingFor(OnTheBench.Kettle))
+            .Single(it => it.Family == StepFamily.Outlet)
+            .Joining!.Text.ShouldStartWith("Drawing: both tips of the meter on L, N, E of the outlet");
+    }
+
+    private static IReadOnlyList<StepCard> Cards(Ruling ruling) => new BenchSession(ruling, []).View().Sheet!.Steps;
+
+    /// <summary>Its capacitances are what they were: a leakage is expected near the last one, a bound tells nothing.</summary>
+    [Theory]
+    [InlineData(Qualifier.Exact, "load near 9.57 A; near 0.12 mA as on 2 Mar 2025, carried by its capacitances")]
+    [InlineData(Qualifier.Below, "load near 9.57 A")]
+    public void A_leakage_is_expected_near_the_last_one(Qualifier qualifier, string expected)
+    {
+        var ruling = OnTheBench.RulingFor(OnTheBench.Kettle);
+        var step = Cards(ruling).First(it => it.Test == Test.Leakage);
+        var under = new Conditions.Leakage(LeakageKind.ProtectiveConductor);
+        var past = new PastInspection(
+            new(2025, 3, 2),
+            false,
+            [new Reading.Leakage(under, new(0.12, Unit.Milliampere, qualifier)) { SwitchedOn = true }]
+        );
+        step.Expected.ShouldBe("load near 9.57 A");
+        Cards(ruling with { History = [past] }).Single(it => it.Key == step.Key).Expected.ShouldBe(expected);
     }
 
     [Fact]

@@ -1,4 +1,5 @@
 import { Box } from '@mui/material';
+import type { ReactNode } from 'react';
 import type { Schema } from '../api/client';
 import { c } from '../design/tokens';
 
@@ -11,8 +12,10 @@ const instrumentDoes: Record<Schema['Doing'], string> = {
   joinedSupply: 'V a.c.',
   mainsOnPart: 'mains',
   trip: 'trip',
+  indicating: 'V ?',
+  volts: 'V a.c.',
 };
-const isHot = (it: Joining) => it.doing !== 'ohms';
+const isHot = (it: Joining) => it.doing !== 'ohms' && it.doing !== 'indicating';
 
 /**
  * What is joined to what for this item and this step: the supply end at the left, the item in the middle, what is touched at the right, and
@@ -27,21 +30,10 @@ export function JoiningDrawing({ joining, item }: { joining: Joining; item: stri
   const farPins = joining.far === 'outlet' ? ['L', 'N', 'E'] : [];
   const farUsed = new Set(joining.farPins);
   const tone = isHot(joining) ? c.fail : c.slate;
-  const leadLeft = joining.isMeter ? 'probe' : 'outlet';
+  const leadLeft = joining.isMeter ? 'probe 1' : 'outlet';
+  if (joining.far === 'samePins') return <BothTips joining={joining} tone={tone} />;
   return (
-    <Box
-      component="svg"
-      viewBox="0 0 264 178"
-      role="img"
-      aria-label={joining.text}
-      sx={{
-        display: 'block',
-        width: '100%',
-        maxWidth: 330,
-        '& text': { fontFamily: 'inherit', fontSize: 11.5, fill: c.bark },
-        '& .quiet': { fill: c.muted },
-      }}
-    >
+    <Sheet text={joining.text}>
       <text x="6" y="16">
         {joining.end}
       </text>
@@ -71,10 +63,7 @@ export function JoiningDrawing({ joining, item }: { joining: Joining; item: stri
 
       <Far joining={joining} farPins={farPins} farUsed={farUsed} tone={tone} />
 
-      <rect x="72" y="132" width="124" height="40" rx="7" fill="none" stroke={c.ink} strokeWidth="2" />
-      <text x="134" y="157" textAnchor="middle" style={{ fontSize: 14, fontWeight: 700, fill: c.ink }}>
-        {joining.isMeter ? 'meter' : 'tester'} · {instrumentDoes[joining.doing]}
-      </text>
+      <Instrument joining={joining} />
 
       {joining.used.length > 0 && (
         <>
@@ -85,6 +74,7 @@ export function JoiningDrawing({ joining, item }: { joining: Joining; item: stri
             strokeWidth="2.6"
             strokeDasharray={joining.isMeter ? '7 4' : undefined}
           />
+          {joining.isMeter && <Tip x={23} y={pinY(pins.length - 1) + 12} tone={tone} />}
           <text x="28" y="147" className="quiet">
             {leadLeft}
           </text>
@@ -99,6 +89,17 @@ export function JoiningDrawing({ joining, item }: { joining: Joining; item: stri
           strokeDasharray={joining.isMeter ? '7 4' : '2 0'}
         />
       )}
+      {joining.isMeter && joining.far !== 'supply' && (
+        <text
+          x={joining.far === 'earthPin' ? 14 : 222}
+          y={joining.far === 'earthPin' ? 176 : 147}
+          className="quiet"
+          textAnchor={joining.far === 'earthPin' ? 'start' : 'end'}
+        >
+          probe 2
+        </text>
+      )}
+      {joining.isMeter && joining.far === 'metal' && <Tip x={208} y={52} tone={tone} />}
       {joining.far === 'earthPin' && (
         <path
           d={`M12 ${pinY(pins.indexOf('E'))} V 164 H 72`}
@@ -109,9 +110,82 @@ export function JoiningDrawing({ joining, item }: { joining: Joining; item: stri
         />
       )}
       <Opened joining={joining} />
+    </Sheet>
+  );
+}
+
+/** Both tips of an indicator or a meter on one set of contacts, in the order in which they are put there. */
+function BothTips({ joining, tone }: { joining: Joining; tone: string }) {
+  const { pins } = joining;
+  const gap = pins.length > 3 ? 15 : 24;
+  const pinY = (n: number) => 38 + n * gap;
+  const line = pinY(0);
+  const earth = pinY(pins.length - 1);
+  return (
+    <Sheet text={joining.text}>
+      <text x="40" y="16">
+        {joining.end}
+        {joining.farName && `, ${joining.farName}`}
+      </text>
+      <rect x="40" y="22" width="44" height={gap * (pins.length - 1) + 32} rx="7" {...outline} />
+      {pins.map((pin, n) => (
+        <Pin key={pin} x={62} y={pinY(n)} name={pin} isUsed tone={tone} />
+      ))}
+      <path
+        d={`M55 ${earth} H 18 V 152 H 72`}
+        fill="none"
+        stroke={tone}
+        strokeWidth="2.6"
+        strokeDasharray="7 4"
+      />
+      <path d={`M76 ${line} H 226 V 152 H 196`} fill="none" stroke={tone} strokeWidth="2.6" />
+      <text x="96" y={earth + 4} style={{ fontWeight: 600, fill: c.ink }}>
+        1 · earth or neutral first
+      </text>
+      <text x="96" y={line - 8} style={{ fontWeight: 600, fill: c.ink }}>
+        2 · then the line
+      </text>
+      <text x="96" y={(line + earth) / 2 + 4} className="quiet">
+        every pair, one after the other
+      </text>
+      <Instrument joining={joining} />
+    </Sheet>
+  );
+}
+
+function Sheet({ text, children }: { text: string; children: ReactNode }) {
+  return (
+    <Box
+      component="svg"
+      viewBox="0 0 264 178"
+      role="img"
+      aria-label={text}
+      sx={{
+        display: 'block',
+        width: '100%',
+        maxWidth: 330,
+        '& text': { fontFamily: 'inherit', fontSize: 11.5, fill: c.bark },
+        '& .quiet': { fill: c.muted },
+      }}
+    >
+      {children}
     </Box>
   );
 }
+
+const Instrument = ({ joining }: { joining: Joining }) => (
+  <>
+    <rect x="72" y="132" width="124" height="40" rx="7" fill="none" stroke={c.ink} strokeWidth="2" />
+    <text x="134" y="157" textAnchor="middle" style={{ fontSize: 14, fontWeight: 700, fill: c.ink }}>
+      {joining.instrument} · {instrumentDoes[joining.doing]}
+    </text>
+  </>
+);
+
+/** The bare end of a probe. */
+const Tip = ({ x, y, tone }: { x: number; y: number; tone: string }) => (
+  <path d={`M${x - 5} ${y + 10} L ${x} ${y - 2} L ${x + 5} ${y + 10} Z`} fill={tone} />
+);
 
 const outline = { fill: 'none', stroke: c.bark, strokeWidth: 1.8 };
 
