@@ -318,7 +318,7 @@ public sealed class HubTests(World world) : IAsyncLifetime
         }
     }
 
-    /// <summary>The program stops in mid-step, as at an update: nobody is left who could switch off, so the instrument does it by itself.</summary>
+    /// <summary>The program stops in mid-step, as at an update: nobody is left who could switch off, so the instrument does.</summary>
     [Fact]
     public async Task When_the_server_goes_away_in_mid_step_the_item_is_dead_and_the_next_server_goes_on()
     {
