@@ -288,10 +288,15 @@ test('a page that falls asleep in mid-step leaves nothing live, and what was mea
   await typeReading(page, 'Earth continuity', '0.06', '0.06 Ω');
   await measure(page, 'Insulation');
   await expect(page.getByRole('button', { name: 'Stop (Esc)' })).toBeVisible();
+  // A page that sleeps has no clock of its own: that it does sleep is seen by this one standing still.
+  await page.evaluate(() => void setInterval(() => (document.documentElement.dataset['ticks'] = `${Number(document.documentElement.dataset['ticks'] ?? 0) + 1}`), 20));
+  const ticks = () => page.evaluate(() => Number(document.documentElement.dataset['ticks'] ?? 0));
   const sleep = await page.context().newCDPSession(page);
   await sleep.send('Page.setWebLifecycleState', { state: 'frozen' });
+  const fellAsleepAt = await ticks();
   // Nobody is there to stop it: the instrument ends its step by itself.
   await expect(async () => expect((await hands({ do: 'look' }))['liveVolts']).toBe(0)).toPass({ timeout: 20_000 });
+  expect((await ticks()) - fellAsleepAt).toBeLessThan(5);
   await sleep.send('Page.setWebLifecycleState', { state: 'active' });
   await expect(row(page, 'Insulation').getByText(/MΩ/).last()).toBeVisible();
   await expect(page.getByRole('button', { name: 'Stop (Esc)' })).toBeHidden();

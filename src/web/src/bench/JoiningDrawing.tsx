@@ -91,10 +91,9 @@ export function JoiningDrawing({ joining, item }: { joining: Joining; item: stri
       )}
       {joining.isMeter && joining.far !== 'supply' && (
         <text
-          x={joining.far === 'earthPin' ? 14 : 222}
-          y={joining.far === 'earthPin' ? 176 : 147}
+          x={joining.far === 'earthPin' ? 14 : 201}
+          y={joining.far === 'earthPin' ? 176 : 168}
           className="quiet"
-          textAnchor={joining.far === 'earthPin' ? 'start' : 'end'}
         >
           probe 2
         </text>
@@ -138,7 +137,7 @@ function BothTips({ joining, tone }: { joining: Joining; tone: string }) {
         strokeWidth="2.6"
         strokeDasharray="7 4"
       />
-      <path d={`M76 ${line} H 226 V 152 H 196`} fill="none" stroke={tone} strokeWidth="2.6" />
+      <path d={`M76 ${line} H 252 V 152 H 196`} fill="none" stroke={tone} strokeWidth="2.6" />
       <text x="96" y={earth + 4} style={{ fontWeight: 600, fill: c.ink }}>
         1 · earth or neutral first
       </text>
@@ -146,7 +145,7 @@ function BothTips({ joining, tone }: { joining: Joining; tone: string }) {
         2 · then the line
       </text>
       <text x="96" y={(line + earth) / 2 + 4} className="quiet">
-        every pair, one after the other
+        every pair in turn
       </text>
       <Instrument joining={joining} />
     </Sheet>

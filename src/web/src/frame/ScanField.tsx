@@ -158,7 +158,7 @@ export function ScanField() {
           color="inherit"
           onClick={withoutTag}
           title="Measure it first, name it later"
-          sx={{ minWidth: 0, px: { xs: 0.5, sm: 1.25 }, whiteSpace: 'nowrap', fontSize: { xs: 13, sm: 14 } }}
+          sx={{ flexShrink: 0, minWidth: 0, px: { xs: 0.75, sm: 1.25 }, fontSize: { xs: 13, sm: 14 } }}
         >
           No tag
         </Button>
