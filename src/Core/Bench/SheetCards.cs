@@ -41,6 +41,7 @@ internal static class SheetCards
             CheckNote,
             pack.Scope == PackScope.Medical,
             [.. state.Sheet.Steps.Select(step => Card(step, ruling))],
+            MatrixCard.Of(state.Sheet, say),
             say.Say(state.Sheet.Remarks),
             [
                 .. look.Points.Select(point => new LookCard(
@@ -169,6 +170,9 @@ internal static class SheetCards
             it.Doing,
             it.IsMeter,
             say.Say(it.Opened),
+            it.IsReversed,
+            it.IsNeutralOpen,
+            it.IsEarthOpen,
             it.Instrument,
             say.Say(it.Text)
         );

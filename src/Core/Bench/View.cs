@@ -19,6 +19,7 @@ public sealed record BenchView(string SheetId, SheetView? Sheet, string Ruling, 
 
 /// <param name="Facts">Label and value pairs from plate and build.</param>
 /// <param name="Fields">The facts by the names under which they are corrected.</param>
+/// <param name="Matrix">Its leakages side by side; null where they are few.</param>
 /// <param name="Leakage">By which method it is measured; null where there is nothing to choose.</param>
 public sealed record SheetView(
     string Tag,
@@ -38,6 +39,7 @@ public sealed record SheetView(
     string CheckNote,
     bool IsMedical,
     IReadOnlyList<StepCard> Steps,
+    MatrixCard? Matrix,
     IReadOnlyList<string> Remarks,
     IReadOnlyList<LookCard> Look,
     FuseCard Fuse,
@@ -111,6 +113,9 @@ public sealed record JoiningCard(
     Doing Doing,
     bool IsMeter,
     IReadOnlyList<string> Opened,
+    bool IsReversed,
+    bool IsNeutralOpen,
+    bool IsEarthOpen,
     string Instrument,
     string Text
 );

@@ -53,11 +53,18 @@ public sealed class InstrumentLines(IOptionsMonitor<InstrumentOptions> options, 
     /// <summary>Nobody waits long at the bench for an instrument that is switched off.</summary>
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(2);
 
+    /// <summary>One that did not answer the last time is given a glance: one that hangs would hold up every bench for as long as one is
+    /// patient.</summary>
+    private static readonly TimeSpan Glance = TimeSpan.FromMilliseconds(300);
+
     /// <summary>With the line's port: one lock an instrument.</summary>
     private const long TurnLock = 1868_00000;
 
     private readonly ConcurrentDictionary<int, string> turns = new();
     private readonly ConcurrentDictionary<int, (InstrumentIdentity? Identity, long At)> asked = new();
+
+    /// <summary>Being asked who they are: whoever wants to know meanwhile waits for the same answer.</summary>
+    private readonly ConcurrentDictionary<int, Lazy<Task<InstrumentIdentity?>>> asking = new();
 
     /// <summary>Who measures with it now, at this server; null when it is free.</summary>
     public string? InUseBy(string serial) => PortOf(serial) is { } port && turns.TryGetValue(port, out var by) ? by : null;
@@ -128,19 +135,30 @@ public sealed class InstrumentLines(IOptionsMonitor<InstrumentOptions> options, 
 
     private async Task<InstrumentIdentity?> IdentityAsync(InstrumentAddress address, CancellationToken cancel)
     {
-        if (asked.TryGetValue(address.Port, out var known) && time.GetElapsedTime(known.At) < Believed)
+        var isKnown = asked.TryGetValue(address.Port, out var known);
+        if (isKnown && time.GetElapsedTime(known.At) < Believed)
             return known.Identity;
+        var answer = asking.GetOrAdd(address.Port, _ => new(() => AskAsync(address))).Value;
+        if (isKnown && known.Identity is null && await Task.WhenAny(answer, Task.Delay(Glance, cancel)) != answer)
+            return null;
+        return await answer.WaitAsync(cancel);
+    }
+
+    private async Task<InstrumentIdentity?> AskAsync(InstrumentAddress address)
+    {
         InstrumentIdentity? identity = null;
         try
         {
-            await using var conversation = await OpenAsync(address, cancel);
-            identity = await conversation.IdentifyAsync(cancel);
+            // Not whoever asked first: others wait for the answer too.
+            await using var conversation = await OpenAsync(address, CancellationToken.None);
+            identity = await conversation.IdentifyAsync(CancellationToken.None);
         }
         catch (InstrumentException)
         {
             // Nothing answers: readings are typed.
         }
         asked[address.Port] = (identity, time.GetTimestamp());
+        asking.TryRemove(address.Port, out _);
         return identity;
     }
 

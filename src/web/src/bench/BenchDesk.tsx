@@ -215,9 +215,16 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
     keys: () => setAsking({ what: 'keys' }),
     move: (by) => {
       const { sheet, now } = run.get();
+      const below = cellBeside(sheet.matrix ?? null, chosen ?? now.current ?? '', by, 0);
+      if (below) return choose(below);
       const at = sheet.steps.findIndex((it) => it.key === (chosen ?? now.current ?? ''));
       const to = Math.max(0, Math.min(sheet.steps.length - 1, (at < 0 ? sheet.steps.length : at) + by));
       choose(sheet.steps[to]!.key);
+    },
+    moveAcross: (by) => {
+      const { sheet, now } = run.get();
+      const beside = cellBeside(sheet.matrix ?? null, chosen ?? now.current ?? '', 0, by);
+      if (beside) choose(beside);
     },
     enabled: asking === null && !isForCustomer,
     takesNumber: () =>
@@ -397,6 +404,21 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
       </DeskProvider>
     </RunProvider>
   );
+}
+
+/** The next cell of the matrix in a direction, over those that the standard does not ask for. */
+function cellBeside(matrix: Schema['MatrixCard'] | null, key: string, down: number, across: number) {
+  const rows = matrix?.rows ?? [];
+  let row = rows.findIndex((it) => it.cells.includes(key));
+  let column = rows[row]?.cells.indexOf(key) ?? -1;
+  while (row >= 0) {
+    row += down;
+    column += across;
+    const cell = rows[row]?.cells[column];
+    if (cell === undefined) return null;
+    if (cell !== null) return cell;
+  }
+  return null;
 }
 
 const shownForMs = 5000;

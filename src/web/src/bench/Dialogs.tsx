@@ -410,7 +410,7 @@ function KeysDialog({ onClose }: { onClose: () => void }) {
         <Key name="*" does="again, with a reason" />
         <Key name="-" does="bad, where good or bad is asked" />
         <Key name="/" does="not tested, with a reason" />
-        <Key name="↑ ↓" does="another step" />
+        <Key name="↑ ↓ ← →" does="another step, another cell" />
         <Key name="Esc" does="stop the instrument, from anywhere" />
         <span>A scan is a scan wherever the focus is; it never becomes text or an answer.</span>
         <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', mt: 1 }}>

@@ -2,6 +2,7 @@ import { Box } from '@mui/material';
 import type { ReactNode } from 'react';
 import type { Schema } from '../api/client';
 import { c } from '../design/tokens';
+import { SupplyDrawing } from './SupplyDrawing';
 
 type Joining = Schema['JoiningCard'];
 
@@ -31,6 +32,13 @@ export function JoiningDrawing({ joining, item }: { joining: Joining; item: stri
   const farUsed = new Set(joining.farPins);
   const tone = isHot(joining) ? c.fail : c.slate;
   const leadLeft = joining.isMeter ? 'probe 1' : 'outlet';
+  // Where the supply itself is what changes from step to step, it is drawn with its switches.
+  if (joining.pins.length > 0 && (joining.doing === 'powering' || joining.doing === 'mainsOnPart'))
+    return (
+      <Sheet text={joining.text}>
+        <SupplyDrawing joining={joining} item={item} />
+      </Sheet>
+    );
   if (joining.far === 'samePins') return <BothTips joining={joining} tone={tone} />;
   return (
     <Sheet text={joining.text}>

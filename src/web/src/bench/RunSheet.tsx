@@ -6,6 +6,7 @@ import { useDesk } from './desk';
 import { FaultFinding } from './FaultFinding';
 import { Line } from './Line';
 import { LookStep } from './LookStep';
+import { Matrix } from './Matrix';
 import { Phases } from './Phases';
 import { StepRow } from './StepRow';
 import { useRun, useShown } from './useBench';
@@ -19,7 +20,10 @@ export function RunSheet({ saveError, onSaveAgain }: { saveError: Error | null; 
   const checkNote = useShown(({ sheet }) => sheet.checkNote);
   const current = useShown(({ now }) => now.current ?? null);
   const isFaultFinding = useShown(({ sheet }) => sheet.scope === 'faultFinding');
+  const matrix = useShown(({ sheet }) => sheet.matrix ?? null);
   const inHand = desk.chosen ?? current;
+  const cells = new Set(matrix?.rows.flatMap((it) => it.cells));
+  const firstCell = steps.find((it) => cells.has(it.key))?.key;
   useFollow(inHand ? `step-${inHand}` : 'verdict');
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', height: '100%' }}>
@@ -29,7 +33,9 @@ export function RunSheet({ saveError, onSaveAgain }: { saveError: Error | null; 
         {isFaultFinding && <FaultFinding />}
       </Box>
       {steps.map((step) =>
-        step.family === 'look' && step.key === inHand ? (
+        cells.has(step.key) ? (
+          step.key === firstCell && <Matrix key="matrix" card={matrix!} inHand={inHand} />
+        ) : step.family === 'look' && step.key === inHand ? (
           <LookStep key={step.key} step={step} />
         ) : (
           <StepRow key={step.key} step={step} isCurrent={step.key === inHand} />

@@ -8,6 +8,8 @@ interface Keys {
   notTested: () => void;
   keys: () => void;
   move: (by: number) => void;
+  /** To the cell beside it or the next step, where there is none. */
+  moveAcross: (by: number) => void;
   /** False while something is asked: then its own keys count, and none of these. */
   enabled: boolean;
   /** A digit, a sign or a point goes to the reading field of the step in hand. */
@@ -51,6 +53,8 @@ export function useBenchKeys(keys: Keys) {
         '?': it.keys,
         ArrowUp: () => it.move(-1),
         ArrowDown: () => it.move(1),
+        ArrowLeft: () => it.moveAcross(-1),
+        ArrowRight: () => it.moveAcross(1),
       }[event.key];
       if (!action) return;
       event.preventDefault();
