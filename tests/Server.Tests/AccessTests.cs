@@ -56,6 +56,7 @@ public partial class AccessTests(World world)
         ["POST /api/v1/register"] = Access.Worker,
         ["GET /api/v1/register/scan"] = Access.Reader,
         ["GET /api/v1/register/form"] = Access.Worker,
+        ["GET /api/v1/register/same-model"] = Access.Worker,
         ["POST /api/v1/register/class"] = Access.Worker,
         ["GET /api/v1/register/evidence"] = Access.Worker,
         ["GET /api/v1/register/{itemId}"] = Access.Reader,

@@ -130,10 +130,7 @@ public class LooseItemTests(World world)
         status.ShouldBe(200, named.ToString());
         named.GetProperty("itemId").GetGuid().ShouldBe(loose.Item);
         // The answer that got lost is the same when it is asked for again.
-        (await Name(loose, tag, work, register: AsNew()))
-            .Body.GetProperty("events")
-            .GetArrayLength()
-            .ShouldBe(named.GetProperty("events").GetArrayLength());
+        Events((await Name(loose, tag, work, register: AsNew())).Body).Select(it => it.Id).ShouldBe(Events(named).Select(it => it.Id));
         (await loose.Lay()).Item.IsLoose.ShouldBeFalse();
         var (saved, body) = await loose.Save(Events(named));
         saved.ShouldBe(200, body.ToString());
@@ -162,7 +159,8 @@ public class LooseItemTests(World world)
         (await Name(loose, known.Tag, work)).Status.ShouldBe(409, "the page showed nobody this item");
         var (status, named) = await Name(loose, known.Tag, work, known.Item);
         status.ShouldBe(200, named.ToString());
-        (await Name(loose, known.Tag, work, known.Item)).Body.GetRawText().Length.ShouldBe(named.GetRawText().Length);
+        // The answer that got lost is the same when it is asked for again.
+        Events((await Name(loose, known.Tag, work, known.Item)).Body).Select(it => it.Id).ShouldBe(Events(named).Select(it => it.Id));
         (await Name(loose, NewTag(), work, register: AsNew())).Status.ShouldBe(409, "it has a tag");
         using var gone = await client.GetAsync(new Uri($"/api/v1/bench/{loose.Item}?round={loose.Round}", UriKind.Relative), Cancel);
         (await gone.Content.ReadAsStringAsync(Cancel)).ShouldContain($"it is {known.Tag}");

@@ -1,4 +1,5 @@
 using System.Net;
+using System.Text.Json;
 using System.Text.Json.Nodes;
 using Microsoft.EntityFrameworkCore;
 using Osierwand.Core.Cords;
@@ -214,5 +215,37 @@ public class RegisterTests(World world)
         );
         ((int)answer.StatusCode).ShouldBe(422);
         (await answer.Content.ReadAsStringAsync(TestContext.Current.CancellationToken)).ShouldContain("cannot be seen");
+    }
+
+    [Fact]
+    public async Task The_second_of_a_model_takes_the_facts_of_the_one_before_and_nothing_that_is_its_own()
+    {
+        using var client = await world.App.SignedIn();
+        var kettle = await Kettle.Register(client);
+        await world.InDatabase(db =>
+            db.Items.Where(it => it.Id == kettle.Item)
+                .ExecuteUpdateAsync(set =>
+                    set.SetProperty(it => it.Maker, "Alder & Rush").SetProperty(it => it.Model, "K%9").SetProperty(it => it.Serial, "77")
+                )
+        );
+        var same = await client.Get("/api/v1/register/same-model?maker=%20alder%20%26%20rush&model=k%259");
+        (same.Text("tag"), same.GetProperty("count").GetInt32(), same.Text("kind")).ShouldBe((kettle.Tag, 1, "appliance"));
+        var facts = same.GetProperty("facts");
+        (facts.GetProperty("ratedPowerW").GetDouble(), facts.GetProperty("heating").GetBoolean()).ShouldBe((2200, true));
+        // Signs that mean something to the database are letters like any other in a search.
+        (await client.Get("/api/v1/register?search=k%259"))
+            .GetProperty("total")
+            .GetInt32()
+            .ShouldBe(1);
+        (await client.Get("/api/v1/register?search=k_9")).GetProperty("total").GetInt32().ShouldBe(0);
+        facts.TryGetProperty("serial", out var serial).ShouldBe(serial.ValueKind == JsonValueKind.Null);
+        facts.TryGetProperty("room", out var room).ShouldBe(room.ValueKind == JsonValueKind.Null);
+        foreach (var none in new[] { "maker=Alder%20%26%20Rush&model=K", "maker=&model=K%259", "maker=%25&model=%25" })
+            (
+                await client.GetAsync(
+                    new Uri($"/api/v1/register/same-model?{none}", UriKind.Relative),
+                    TestContext.Current.CancellationToken
+                )
+            ).StatusCode.ShouldBe(HttpStatusCode.NoContent);
     }
 }

@@ -47,6 +47,7 @@ for (const size of sizes)
   });
 
 test('a class II probe that finds an earth stops the job, and nothing was put on the item', async ({ page }) => {
+  await page.setViewportSize(sizes[2]);
   await begin(page);
   const tag = newTag();
   await spoil(tag, 'caseTouchesEarth');
@@ -86,6 +87,7 @@ test('a switch that is seen open is asked about before the reading is believed',
 });
 
 test('a surge-protected six-way adaptor is measured at 250 V, outlet by outlet', async ({ page }) => {
+  await page.setViewportSize(sizes[1]);
   await begin(page);
   const tag = newTag();
   await spoil(tag, 'outletWithoutEarth', 4);
@@ -119,6 +121,7 @@ test('a surge-protected six-way adaptor is measured at 250 V, outlet by outlet',
 });
 
 test('an instrument whose cable is pulled in mid-step says so, is off, and goes on when it is back', async ({ page }) => {
+  await page.setViewportSize(sizes[1]);
   await begin(page);
   const tag = newTag();
   await registerAs(page, tag, appliance('1500'));
@@ -241,6 +244,7 @@ async function measureAll(page: Page) {
 }
 
 test('a portable RCD is tripped on both half-waves, reset each time, and does not trip at half its rating', async ({ page }) => {
+  await page.setViewportSize(sizes[1]);
   await begin(page);
   await scan(page, newTag());
   await page.getByRole('button', { name: 'Portable RCD' }).click();
@@ -260,6 +264,7 @@ test('a portable RCD is tripped on both half-waves, reset each time, and does no
 });
 
 test('a reel of 25 m is expected by its copper and told to be too long', async ({ page }) => {
+  await page.setViewportSize(sizes[2]);
   await begin(page);
   await scan(page, newTag());
   await page.getByRole('button', { name: 'Lead or adaptor' }).click();

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Kit;
@@ -138,7 +139,7 @@ internal static class SheetCards
             step.Under is Conditions.Insulation { Between: Between.MainsToAccessible },
             Expected(step, ruling, earlier) is { Length: > 0 } expected ? say.Say(expected) : null,
             step.NotMeasured is null && Joining.Of(ruling.Item.Equipment, step.Under, ruling.School) is { } joining
-                ? Drawn(joining, say)
+                ? Drawn(joining, say, LeadPost.Of(ruling.Item.Equipment, step.Under))
                 : null,
             step.GuardsProbe ? say.Say(Preparation.Surfaces) : [],
             step.MayBeHeld,
@@ -158,7 +159,7 @@ internal static class SheetCards
         return string.Join("; ", new[] { byPlate, asBefore }.OfType<string>());
     }
 
-    private static JoiningCard Drawn(Joining it, Dialect say) =>
+    private static JoiningCard Drawn(Joining it, Dialect say, ImmutableArray<LeadPost> posts = default) =>
         new(
             say.Say(Joining.NameOf(it.End)),
             it.AllPins,
@@ -174,6 +175,7 @@ internal static class SheetCards
             it.IsNeutralOpen,
             it.IsEarthOpen,
             it.Instrument,
+            posts.IsDefault ? [] : posts,
             say.Say(it.Text)
         );
 

@@ -101,6 +101,7 @@ public sealed record StepCard(
 /// <summary>The facts of a step's drawing with its words, as the pack's country says them.</summary>
 /// <param name="Pins">Of the supply end, all of them; <paramref name="Used"/> are those that the instrument uses.</param>
 /// <param name="Opened">What the condition opens or changes over.</param>
+/// <param name="Posts">Which lead goes on which post, where the part is a set of electrode leads.</param>
 /// <param name="Text">All of it in a sentence.</param>
 public sealed record JoiningCard(
     string End,
@@ -117,6 +118,7 @@ public sealed record JoiningCard(
     bool IsNeutralOpen,
     bool IsEarthOpen,
     string Instrument,
+    IReadOnlyList<LeadPost> Posts,
     string Text
 );
 

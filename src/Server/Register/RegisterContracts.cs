@@ -117,6 +117,19 @@ public sealed record RegistrationForm(
     double NominalV
 );
 
+/// <summary>An item of the same maker and model: the second one takes seconds.</summary>
+/// <param name="Count">How many of this model the register has.</param>
+/// <param name="Facts">As they are corrected; name, room and serial are each item's own.</param>
+public sealed record SameModel(
+    string Tag,
+    string Name,
+    int Count,
+    ItemKind Kind,
+    ClassEvidence Evidence,
+    bool HardWired,
+    FactChanges Facts
+);
+
 /// <summary>What a correction of facts offers: classes by what is seen, and reasons.</summary>
 public sealed record CorrectionForm(IReadOnlyList<Choice> Evidence, IReadOnlyList<string> Reasons);
 

@@ -27,6 +27,7 @@ internal static class RegisterEndpoints
         register.MapGet("/", List).For(Access.Reader);
         register.MapGet("/scan", Scan).For(Access.Reader);
         register.MapGet("/form", Form).For(Access.Worker);
+        register.MapGet("/same-model", SameModelAs).For(Access.Worker);
         register
             .MapPost("/class", (Core.Equipment.ClassFacts seen) => TypedResults.Ok(Core.Equipment.ClassHelper.Of(seen)))
             .For(Access.Worker);
@@ -81,7 +82,7 @@ internal static class RegisterEndpoints
             foreach (var word in search.Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(6))
             {
                 var like = $"%{Like.Escape(word)}%";
-                items = items.Where(it => EF.Functions.ILike(it.Words, like));
+                items = items.Where(it => EF.Functions.ILike(it.Words, like, Like.EscapedBy));
             }
         }
         if (!string.IsNullOrEmpty(client))
@@ -243,6 +244,49 @@ internal static class RegisterEndpoints
                 ],
                 [.. pack?.Flex.Select(row => row.Size.Value) ?? []],
                 it.Site.NominalV ?? (pack ?? Core.Standards.PackLibrary.All.First()).Nominal.Value
+            )
+        );
+    }
+
+    /// <summary>The one registered last: what was learned of the others was corrected there.</summary>
+    private static async Task<Results<Ok<SameModel>, NoContent>> SameModelAs(
+        string maker,
+        string model,
+        OsierwandDb db,
+        CancellationToken cancel
+    )
+    {
+        var (makes, like) = (maker.Trim().ToLowerInvariant(), $"%{Like.Escape(model.Trim())}%");
+        var named = model.Trim().ToLowerInvariant();
+        if (makes.Length == 0 || named.Length == 0)
+            return TypedResults.NoContent();
+#pragma warning disable CA1304, CA1311, CA1862 // runs in the database, by way of the index over all words
+        var same = db
+            .Items.AsNoTracking()
+            .Where(it => EF.Functions.ILike(it.Words, like, Like.EscapedBy))
+            .Where(it => it.Maker!.ToLower() == makes && it.Model!.ToLower() == named);
+#pragma warning restore CA1304, CA1311, CA1862
+        var last = await same.Include(it => it.Site)
+            .Include(it => it.Client)
+            .OrderByDescending(it => it.RegisteredOn)
+            .ThenByDescending(it => it.Revision)
+            .FirstOrDefaultAsync(cancel);
+        if (last is null)
+            return TypedResults.NoContent();
+        var facts = ItemText.Fields(ItemStory.OnBench(last), ItemStory.Basis(last));
+        return TypedResults.Ok(
+            new SameModel(
+                last.Tag,
+                last.Name,
+                await same.CountAsync(cancel),
+                last.Equipment.Kind,
+                last.Evidence,
+                last.Equipment.IsHardWired,
+                facts with
+                {
+                    Serial = null,
+                    Room = null,
+                }
             )
         );
     }

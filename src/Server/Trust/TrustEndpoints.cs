@@ -114,7 +114,9 @@ internal static class TrustEndpoints
         {
             var like = $"%{Like.Escape(search.Trim())}%";
             entries = entries.Where(it =>
-                EF.Functions.ILike(it.Person, like) || EF.Functions.ILike(it.What, like) || EF.Functions.ILike(it.Subject, like)
+                EF.Functions.ILike(it.Person, like, Like.EscapedBy)
+                || EF.Functions.ILike(it.What, like, Like.EscapedBy)
+                || EF.Functions.ILike(it.Subject, like, Like.EscapedBy)
             );
         }
         var rows = await entries.OrderByDescending(it => it.Id).Take(PageSize + 1).ToListAsync(cancel);

@@ -43,7 +43,9 @@ public class MatrixTests
             var leakages = sheet.Steps.Where(step => step.Test == Test.Leakage).Select(step => step.Key).ToArray();
             if (matrix is null)
             {
-                (leakages.Length < 4 || !leakages.Any(key => key.Contains("open") || key.Contains("reversed") || key.Contains("off"))).ShouldBeTrue();
+                (
+                    leakages.Length < 4 || !leakages.Any(key => key.Contains("open") || key.Contains("reversed") || key.Contains("off"))
+                ).ShouldBeTrue();
                 continue;
             }
             matrix.Rows.SelectMany(row => row.Cells).OfType<string>().Order().ShouldBe(leakages.Order());
@@ -81,6 +83,25 @@ public class MatrixTests
                 ],
             };
     }
+
+    [Theory]
+    [InlineData("ECG", 3, "R red RA white, L yellow LA black, F green LL red")]
+    [InlineData("ecg leads", 5, "R red RA white, L yellow LA black, F green LL red, N black RL green, C white V brown")]
+    [InlineData("EKG", 7, "")]
+    [InlineData("SpO2", 3, "")]
+    public void Electrode_leads_go_on_their_posts_by_both_schools_of_colours(string part, int connections, string posts)
+    {
+        var item = Monitor with { AppliedParts = [new(part, AppliedPartType.CF, connections)] };
+        var step = Of(item, "iec-62353-2014").Sheet.Steps.First(it => it.Key.StartsWith("leakage/appliedPart"));
+        string.Join(", ", step.Joining!.Posts.Select(it => $"{it.Iec} {it.IecColour} {it.Aha} {it.AhaColour}")).ShouldBe(posts);
+    }
+
+    [Fact]
+    public void Ten_leads_are_four_limbs_and_six_of_the_chest() =>
+        Of(Monitor, "iec-60601-1-2012")
+            .Sheet.Steps.First(it => it.Key.StartsWith("leakage/patient") && it.Joining!.Posts.Count > 0)
+            .Joining!.Posts.Select(it => it.Aha)
+            .ShouldBe(["RA", "LA", "LL", "RL", "V1", "V2", "V3", "V4", "V5", "V6"]);
 
     [Fact]
     public void A_kettle_has_too_few_for_a_matrix() => Of(OnTheBench.Kettle, "uk-cop-5").Matrix.ShouldBeNull();

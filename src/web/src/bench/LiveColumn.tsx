@@ -175,7 +175,40 @@ function Joined({ joining, expected }: { joining: Schema['JoiningCard']; expecte
   return (
     <Box>
       <JoiningDrawing joining={joining} item={name} />
+      {joining.posts.length > 0 && <Posts posts={joining.posts} />}
       {expected && <Box sx={{ color: c.bark, fontSize: 14.5 }}>Expected: {expected}</Box>}
+    </Box>
+  );
+}
+
+/** Which lead goes on which post, in both schools of colours; the words say it where colours cannot be told apart. */
+function Posts({ posts }: { posts: readonly Schema['LeadPost'][] }) {
+  const cell = { p: '2px 6px 2px 0', textAlign: 'left', fontWeight: 400 } as const;
+  return (
+    <Box
+      component="table"
+      sx={{ borderCollapse: 'collapse', fontSize: 13, '& th': { ...cell, color: c.muted }, '& td': cell }}
+    >
+      <thead>
+        <tr>
+          <th scope="col">Post</th>
+          <th scope="col">IEC</th>
+          <th scope="col">AHA</th>
+        </tr>
+      </thead>
+      <tbody>
+        {posts.map((it) => (
+          <tr key={it.post}>
+            <td>{it.post}</td>
+            <td>
+              <strong>{it.iec}</strong> {it.iecColour}
+            </td>
+            <td>
+              <strong>{it.aha}</strong> {it.ahaColour}
+            </td>
+          </tr>
+        ))}
+      </tbody>
     </Box>
   );
 }

@@ -19,6 +19,9 @@ export function SupplyDrawing({ joining, item }: { joining: Joining; item: strin
   const isInSupply = joining.far === 'supply';
   return (
     <>
+      <text x="4" y="12" className="quiet">
+        outlet of the {joining.instrument}
+      </text>
       {pins.map((pin) => (
         <g key={pin}>
           <text x="4" y={at(pin) + 4}>
@@ -58,7 +61,7 @@ export function SupplyDrawing({ joining, item }: { joining: Joining; item: strin
             A
           </text>
           <text x="134" y={bottom + 26} textAnchor="middle">
-            the current in the earth is read
+            A: the current that is read
           </text>
         </>
       ) : (

@@ -11,7 +11,7 @@ import { usePageTitle } from '../frame/usePageTitle';
 import { PhotoButton } from '../public/PhotoButton';
 import { sendPhoto } from '../public/sendPhoto';
 import { AccessAndCare, AppliedParts, type More, nothingMore, PartPlates } from './PlateMore';
-import { moreOf, type Sort, type SortName, sorts } from './sorts';
+import { moreOf, type Sort, type SortName, sortOf, sorts } from './sorts';
 import { kinds, moves, places, plugs, usages, users, uses } from './words';
 
 type Draft = Omit<Schema['NewItem'], 'evidence' | 'more'> & { evidence: Schema['ClassEvidence'] | '' };
@@ -194,6 +194,57 @@ export default function NewItem() {
     });
     setMore(moreOf(name));
   };
+  const same = useQuery({
+    queryKey: ['same-model', it.maker, it.model],
+    queryFn: async () =>
+      (
+        await api.GET('/api/v1/register/same-model', {
+          params: { query: { maker: it.maker!, model: it.model! } },
+        })
+      ).data ?? null,
+    enabled: !!it.maker?.trim() && !!it.model?.trim(),
+    staleTime: 60_000,
+  });
+  /** What the plate of the last one of this model said; name, room and serial are this one's own. */
+  const takeFacts = (of: Schema['SameModel']) => {
+    const { facts } = of;
+    const said = (value: number | null | undefined) => (value == null ? '' : String(value));
+    setSortName(sortOf(of));
+    setIt({
+      ...it,
+      name: it.name || of.name,
+      kind: of.kind,
+      evidence: of.evidence,
+      use: facts.use ?? it.use,
+      plug: facts.plug ?? it.plug,
+      heating: facts.heating ?? false,
+      surgeProtected: facts.surgeProtected ?? false,
+      allInsulated: facts.allInsulated ?? false,
+      hardWired: of.hardWired,
+    });
+    setTexts({
+      ratedVoltageV: said(facts.ratedVoltageV),
+      ratedPowerW: said(facts.ratedPowerW),
+      ratedCurrentA: said(facts.ratedCurrentA),
+      flexLengthM: said(facts.flexLengthM),
+      plugFuseA: said(facts.plugFuseA),
+      rcdMa: said(facts.rcdMa),
+      outlets: said(facts.outlets) || '1',
+    });
+    setFlexMm2(said(facts.flexMm2));
+    setMore({
+      phases: facts.phases ?? 1,
+      detachable: facts.detachable ?? false,
+      mainsSwitch: facts.mainsSwitch ?? 'mechanical',
+      startUpSeconds: facts.startUpSeconds ?? 0,
+      access: facts.access ?? 'freeStanding',
+      care: [...(facts.care ?? [])],
+      partPlates: [...(facts.partPlates ?? [])],
+      appliedParts: [...(facts.appliedParts ?? [])],
+      earthedParts: [...(facts.earthedParts ?? [])],
+      unearthedParts: [...(facts.unearthedParts ?? [])],
+    });
+  };
   const hasNaN = Object.values(texts).some((value) => Number.isNaN(number(value)));
   if (form.error)
     return (
@@ -255,6 +306,15 @@ export default function NewItem() {
             {text('model', 'Model')}
             {text('serial', 'Serial')}
           </Pair>
+          {same.data && (
+            <Box role="status" sx={{ borderLeft: `4px solid ${c.reed}`, pl: 1.5 }}>
+              {same.data.count === 1 ? 'One of this model is' : `${same.data.count} of this model are`}{' '}
+              registered, the last as {same.data.tag}.{' '}
+              <Button size="small" onClick={() => takeFacts(same.data!)} sx={{ my: -0.75 }}>
+                Take its facts
+              </Button>
+            </Box>
+          )}
           <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
             <PhotoButton text="Photo of the plate" label="Photo of the plate" onPhoto={setPlate} />
             {plate && <Box sx={{ color: c.bark, fontSize: 14 }}>It goes with the item.</Box>}

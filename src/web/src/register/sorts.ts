@@ -53,3 +53,14 @@ export const sorts = {
 export type SortName = keyof typeof sorts;
 
 export const moreOf = (name: SortName): More => ({ ...nothingMore, ...(sorts[name].more as Partial<More>) });
+
+/** Under which sort an item that is known would have been entered. */
+export const sortOf = (it: Schema['SameModel']): SortName =>
+  it.hardWired
+    ? 'hardWired'
+    : it.facts.phases === 3
+      ? 'threePhase'
+      : (it.facts.partPlates ?? []).length > 0
+        ? 'combined'
+        : ((Object.keys(sorts) as SortName[]).find((name) => (sorts[name] as Sort).kinds.includes(it.kind)) ??
+          'appliance');
