@@ -77,9 +77,9 @@ internal static class Scale
                     "SELECT * FROM rounds r JOIN sites s ON s.id = r.site_id JOIN clients c ON c.id = s.client_id WHERE r.closed_on IS NULL ORDER BY r.ends_on",
                     """
                     SELECT site_id, count(*), count(*) FILTER (WHERE due < current_date) FROM items
-                    WHERE state = 'InService' AND due <= current_date + 30 GROUP BY site_id
+                    WHERE NOT is_loose AND state = 'InService' AND due <= current_date + 30 GROUP BY site_id
                     """,
-                    "SELECT site_id, count(*) FROM items WHERE state = 'InService' AND due IS NULL GROUP BY site_id",
+                    "SELECT site_id, count(*) FROM items WHERE NOT is_loose AND state = 'InService' AND due IS NULL GROUP BY site_id",
                     $"SELECT item_id, outcome FROM inspections WHERE round_id = '{round}' AND corrects IS NULL",
                     $"""
                     SELECT id, tag, name, room, due, last_outcome, state FROM items WHERE site_id = (SELECT site_id FROM rounds WHERE id = '{round}')
@@ -91,8 +91,8 @@ internal static class Scale
                 "Register, first page",
                 "/api/v1/register",
                 [
-                    $"{list} ORDER BY i.is_gone, i.due, i.tag LIMIT 50",
-                    "SELECT count(*) FROM items",
+                    $"{list} WHERE NOT i.is_loose ORDER BY i.is_gone, i.due, i.tag LIMIT 50",
+                    "SELECT count(*) FROM items WHERE NOT is_loose",
                     "SELECT code, name FROM clients ORDER BY name",
                 ]
             ),
@@ -100,8 +100,8 @@ internal static class Scale
                 "Register, page 500",
                 "/api/v1/register?page=500",
                 [
-                    $"{list} ORDER BY i.is_gone, i.due, i.tag OFFSET 25000 LIMIT 50",
-                    "SELECT count(*) FROM items",
+                    $"{list} WHERE NOT i.is_loose ORDER BY i.is_gone, i.due, i.tag OFFSET 25000 LIMIT 50",
+                    "SELECT count(*) FROM items WHERE NOT is_loose",
                     "SELECT code, name FROM clients ORDER BY name",
                 ]
             ),
@@ -109,8 +109,8 @@ internal static class Scale
                 "Register, search of a serial",
                 "/api/v1/register?search=N99187",
                 [
-                    $"{list} WHERE i.words ILIKE '%N99187%' ORDER BY i.is_gone, i.due, i.tag LIMIT 50",
-                    "SELECT count(*) FROM items WHERE words ILIKE '%N99187%'",
+                    $"{list} WHERE NOT i.is_loose AND i.words ILIKE '%N99187%' ORDER BY i.is_gone, i.due, i.tag LIMIT 50",
+                    "SELECT count(*) FROM items WHERE NOT is_loose AND words ILIKE '%N99187%'",
                     "SELECT code, name FROM clients ORDER BY name",
                 ]
             ),
@@ -118,12 +118,12 @@ internal static class Scale
                 "Register, search of two words",
                 "/api/v1/register?search=kettle+room",
                 [
-                    $"{list} WHERE i.words ILIKE '%kettle%' AND i.words ILIKE '%room%' ORDER BY i.is_gone, i.due, i.tag LIMIT 50",
-                    "SELECT count(*) FROM items WHERE words ILIKE '%kettle%' AND words ILIKE '%room%'",
+                    $"{list} WHERE NOT i.is_loose AND i.words ILIKE '%kettle%' AND i.words ILIKE '%room%' ORDER BY i.is_gone, i.due, i.tag LIMIT 50",
+                    "SELECT count(*) FROM items WHERE NOT is_loose AND words ILIKE '%kettle%' AND words ILIKE '%room%'",
                     "SELECT code, name FROM clients ORDER BY name",
                 ]
             ),
-            ("Scan of a tag", "/api/v1/register/scan?tag=S-054321", ["SELECT * FROM items WHERE lower(tag) = 's-054321'"]),
+            ("Scan of a tag", "/api/v1/register/scan?tag=S-054321", ["SELECT * FROM items WHERE NOT is_loose AND lower(tag) = 's-054321'"]),
         };
         foreach (var (name, path, sql) in questions)
         {
