@@ -49,6 +49,13 @@ public sealed partial record BenchState
         private readonly List<TakenOver> takenOver = [];
         private Named? named;
 
+        /// <summary>When what was switched on has started, and a powered reading counts; null where it is off, or starts at
+        /// once.</summary>
+        private DateTimeOffset? runsFrom;
+
+        /// <summary>Typed before the item had started: why they are no readings.</summary>
+        private readonly Dictionary<Guid, string> tooEarly = [];
+
         /// <summary>For what rated current each trip was taken.</summary>
         private readonly Dictionary<Guid, Amperes?> tripRatings = [];
         private Ruling ruling;
@@ -126,6 +133,7 @@ public sealed partial record BenchState
         private string? Resume(BenchEvent it)
         {
             isolation = isolation.Lapse("It stood unattended: prove it dead again.", it.At);
+            SwitchedOff();
             return SetParked(false);
         }
 
@@ -236,6 +244,7 @@ public sealed partial record BenchState
             if (sheet.Find(it.Step)?.Powers != true)
                 return "Nothing was powered at this step.";
             mainsLost.Add(it);
+            SwitchedOff();
             return null;
         }
 
@@ -267,6 +276,7 @@ public sealed partial record BenchState
             evaluated = null;
             isolation = isolation.PassOn(taken.From, taken.At);
             outlets = outlets.PassedOn(taken.From);
+            SwitchedOff();
             GiveBackOutlets(taken.From);
             return SetParked(false);
         }
@@ -310,8 +320,27 @@ public sealed partial record BenchState
             if (SafeIsolation.Order.Contains(it.Step))
                 return Isolate(NotTheirs() ?? TooLong(it.Words), isolation.Confirm(it.Step, it.Words, it.At));
             confirmed[it.Step] = it.Id;
+            if (sheet.Find(it.Step) is SheetStep.Pause pause)
+                runsFrom = pause.Seconds > 0 ? it.At.AddSeconds(pause.Seconds) : null;
             return null;
         }
+
+        /// <summary>It was unplugged, or its mains went away: what comes next is switched on anew, and starts anew.</summary>
+        private void SwitchedOff()
+        {
+            runsFrom = null;
+            foreach (var key in confirmed.Keys.Where(key => sheet.Find(key) is SheetStep.Pause).ToArray())
+                confirmed.Remove(key);
+        }
+
+        /// <summary>An instrument waits by itself (<see cref="PlanStep.Measure.Seconds"/>); whoever types has to.</summary>
+        private string? TooEarly(ReadingTaken it, SheetStep? step) =>
+            it.Source == ReadingSource.Typed
+            && step is SheetStep.Measure { Powers: true, Plan.Under: Conditions.Leakage { Power: PowerState.On } }
+            && runsFrom is { } from
+            && it.At < from
+                ? $"read {Math.Ceiling((from - it.At).TotalSeconds):0} s before it had started"
+                : null;
 
         private string? Read(ReadingTaken it)
         {
@@ -321,6 +350,8 @@ public sealed partial record BenchState
             var believed = it.Source == ReadingSource.Instrument && it.Seal is null ? AsTyped(it) : it;
             var step = memory.StepOf(it, sheet);
             reads.Add((believed, step));
+            if (TooEarly(believed, step) is { } early)
+                tooEarly[it.Id] = early;
             if (BenchMemory.PlanOf(step)?.Test == Test.RcdTrip)
                 tripRatings[it.Id] = ruling.Item.Equipment.Rcd;
             if (step?.Powers == true)

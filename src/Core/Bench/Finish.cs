@@ -59,6 +59,7 @@ public sealed partial record BenchState
                 IsParked = isParked,
                 TakenOver = [.. takenOver],
                 Named = named,
+                RunsFrom = runsFrom,
                 Proposal = EvaluationProposal.Of(facts, assessment),
             };
             state = state with { Evaluation = Standing(state) };
@@ -94,7 +95,7 @@ public sealed partial record BenchState
 
             if (explained.TryGetValue(it.Id, out var why))
                 reading = reading with { Load = null, Note = $"L and N open while dead: {why}" };
-            var reason = voids.GetValueOrDefault(it.Id) ?? OfAnotherRating(it.Id, reading);
+            var reason = voids.GetValueOrDefault(it.Id) ?? Uncounted(it.Id, reading);
             var by = reason is null ? overrides.Find(over => over.Target == it.Id) : null;
             var judgement = Judge(it.Id, reading, reason, by);
             var borrowed = borrows
@@ -105,12 +106,17 @@ public sealed partial record BenchState
             return new(it, it.Step, null, judgement, reason, borrowed, by, offSheet) { HidesFailure = hides };
         }
 
-        /// <summary>A trip is taken at multiples of the rated current: one that was good for another rating says nothing of this one. One
-        /// that failed stays until somebody says why it does not count.</summary>
-        private string? OfAnotherRating(Guid id, Reading reading) =>
-            tripRatings.TryGetValue(id, out var then)
-            && then != ruling.Item.Equipment.Rcd
-            && Judge(id, reading, null, null).Status != Status.Fail
+        /// <summary>What says nothing of the item as it is and runs. A failure among it stays until somebody says why it does not
+        /// count.</summary>
+        private string? Uncounted(Guid id, Reading reading) =>
+            (OfAnotherRating(id) ?? tooEarly.GetValueOrDefault(id)) is { } why && Judge(id, reading, null, null).Status != Status.Fail
+                ? why
+                : null;
+
+        /// <summary>A trip is taken at multiples of the rated current: one that was good for another rating says nothing of this
+        /// one.</summary>
+        private string? OfAnotherRating(Guid id) =>
+            tripRatings.TryGetValue(id, out var then) && then != ruling.Item.Equipment.Rcd
                 ? $"taken for {(then is { } rated ? $"{QuantityText.Number(rated.Value * 1000, 3)} mA" : "no rating")}, and it is rated otherwise"
                 : null;
 

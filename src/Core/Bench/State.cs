@@ -210,6 +210,9 @@ public sealed partial record BenchState
 
     public End EndOf(EndKind kind) => Ends.First(end => end.Kind == kind);
 
+    /// <summary>When what was switched on has started; null where it is off, or starts at once.</summary>
+    public DateTimeOffset? RunsFrom { get; init; }
+
     /// <summary>The item had no tag when it was measured, and got one; null where it always had.</summary>
     public Named? Named { get; init; }
 

@@ -46,7 +46,8 @@ internal static class StateCards
             [.. state.Tried.Select(it => new TriedView(it.Signature, it.Words, it.At))],
             Complaint(state, say),
             state.Circuit,
-            state.Sheet.IsMeasured ? Ahead.NotTheirs(state.Ruling) : null
+            state.Sheet.IsMeasured ? Ahead.NotTheirs(state.Ruling) : null,
+            state.RunsFrom
         );
     }
 

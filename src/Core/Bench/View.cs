@@ -172,6 +172,7 @@ public sealed record Choice(string Value, string Text, string? WhyNot = null);
 /// <param name="AllGood">What one key says of the look.</param>
 /// <param name="Failures">What failed, each with what can be voided.</param>
 /// <param name="NotTheirs">Why this person looks and does not test, and who does; null where they may.</param>
+/// <param name="RunsFrom">When what was switched on has started and a powered reading counts; null where nothing is waited for.</param>
 /// <param name="Next">What the dates would be if it were saved now; null while it cannot pass.</param>
 public sealed record StateView(
     string? Current,
@@ -200,7 +201,8 @@ public sealed record StateView(
     IReadOnlyList<TriedView> Tried,
     ComplaintView? Complaint,
     CircuitSum? Circuit,
-    string? NotTheirs
+    string? NotTheirs,
+    DateTimeOffset? RunsFrom
 );
 
 /// <summary>A complaint, and where to begin.</summary>

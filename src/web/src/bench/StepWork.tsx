@@ -3,6 +3,7 @@ import { c } from '../design/tokens';
 import { useDesk } from './desk';
 import { useNulling } from './nulling';
 import { ReadingField } from './ReadingField';
+import { StartUp } from './StartUp';
 import type { ReadingNow, Step, StepNow } from './types';
 import { useRun, useShown } from './useBench';
 
@@ -25,6 +26,7 @@ export function StepWork({ step, now, point }: { step: Step; now: StepNow; point
       sx={{ display: 'flex', flexDirection: 'column', gap: 1, alignItems: 'flex-end', mb: 0.5 }}
     >
       {point && <Box sx={{ fontWeight: 600 }}>at {point}</Box>}
+      {step.powers && step.family === 'measure' && <StartUp />}
       {step.test === 'earthContinuity' && <NullFirst />}
       {step.surfaces.length > 0 && <Surface step={step} />}
       {starts && (
