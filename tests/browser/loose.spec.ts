@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { begin, expectNoSeriousFindings, lookGood, newTag, register, row, scan, sizes, typeReading } from './steps';
+import { begin, discard, expectNoSeriousFindings, lookGood, newTag, register, row, scan, sizes, typeReading } from './steps';
 
 /** What lies here without a tag, by what is seen of it. */
 async function layLoose(page: Page, seen = /Earth symbol/) {
@@ -51,10 +51,7 @@ test('a known tag makes it that item, and what was seen otherwise is decided by 
   await begin(page);
   const tag = newTag();
   await register(page, tag);
-  await page.getByRole('button', { name: 'Discard' }).click();
-  await page.getByRole('button', { name: 'Started by mistake' }).click();
-  await page.getByRole('button', { name: /^Discard/ }).last().click();
-  await expect(page.getByRole('heading', { name: 'Open rounds' })).toBeVisible();
+  await discard(page);
 
   await layLoose(page, /square within a square/i);
   await lookGood(page);
@@ -77,10 +74,7 @@ test('an answer that is lost while it is named loses nothing', async ({ page }) 
   await begin(page);
   const tag = newTag();
   await register(page, tag);
-  await page.getByRole('button', { name: 'Discard' }).click();
-  await page.getByRole('button', { name: 'Started by mistake' }).click();
-  await page.getByRole('button', { name: /^Discard/ }).last().click();
-  await expect(page.getByRole('heading', { name: 'Open rounds' })).toBeVisible();
+  await discard(page);
   await layLoose(page);
   await lookGood(page);
   await typeReading(page, 'Earth continuity', '0.07', '0.07 Ω');

@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { begin, expectNoSeriousFindings, lookGood, row, scan, sizes } from './steps';
+import { begin, discard, expectNoSeriousFindings, lookGood, row, scan, sizes } from './steps';
 
 /** A patient monitor of the hospital, on the bench of somebody who may test it. */
 async function layMonitor(page: Page) {
@@ -12,13 +12,6 @@ async function layMonitor(page: Page) {
 }
 
 const cell = (page: Page, name: RegExp) => page.getByRole('group', { name: 'Leakages by condition' }).getByRole('button', { name });
-
-async function discard(page: Page) {
-  await page.getByRole('button', { name: 'Discard' }).click();
-  await page.getByRole('button', { name: 'Started by mistake' }).click();
-  await page.getByRole('button', { name: /^Discard/ }).last().click();
-  await expect(page.getByRole('heading', { name: 'Open rounds' })).toBeVisible();
-}
 
 for (const size of sizes)
   test(`all leakages of a monitor stand side by side, and the one in hand is worked below them, at a ${size.name}`, async ({ page }) => {

@@ -91,6 +91,14 @@ export async function again(page: Page, reason: string) {
   await page.getByRole('button', { name: 'It does not count', exact: true }).click();
 }
 
+/** What lies on the bench was begun by mistake. */
+export async function discard(page: Page) {
+  await page.getByRole('button', { name: 'Discard' }).click();
+  await page.getByRole('button', { name: 'Started by mistake' }).click();
+  await page.getByRole('button', { name: /^Discard/ }).last().click();
+  await expect(page.getByRole('heading', { name: 'Open rounds' })).toBeVisible();
+}
+
 export async function expectNoSeriousFindings(page: Page) {
   const { violations } = await new AxeBuilder({ page }).analyze();
   const serious = violations.filter((it) => it.impact === 'serious' || it.impact === 'critical');

@@ -6,7 +6,7 @@ import { api, ask, Problem, type Schema } from '../api/client';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 import { usePageTitle } from '../frame/usePageTitle';
-import { ClassDialog } from '../register/ClassDialog';
+import { ClassSaid } from '../register/ClassSaid';
 import { AppliedParts, type More } from '../register/PlateMore';
 import { moreOf, type Sort, type SortName, sorts } from '../register/sorts';
 import { kinds, uses } from '../register/words';
@@ -31,7 +31,6 @@ export default function Loose() {
   const [kind, setKind] = useState<Schema['ItemKind']>('appliance');
   const [use, setUse] = useState<Schema['UseOf']>('portable');
   const [evidence, setEvidence] = useState<Schema['ClassEvidence'] | null>(null);
-  const [isAskingClass, setIsAskingClass] = useState(false);
   const [ticks, setTicks] = useState({ heating: false, surgeProtected: false, allInsulated: false });
   const [texts, setTexts] = useState(nothingSaid);
   const [flexMm2, setFlexMm2] = useState('');
@@ -215,18 +214,7 @@ export default function Loose() {
               );
             })}
           </Box>
-          <Box sx={{ borderLeft: `4px solid ${c.reed}`, pl: 1.5 }}>
-            {seen ? (
-              <>
-                <strong>Class {seen.classText}.</strong> {seen.remark}
-              </>
-            ) : (
-              'The class follows from what is seen, and nobody’s is taken for granted.'
-            )}{' '}
-            <Button size="small" onClick={() => setIsAskingClass(true)} sx={{ my: -0.75 }}>
-              Not sure
-            </Button>
-          </Box>
+          <ClassSaid seen={seen} onTake={setEvidence} />
           {lay.error && <Notice problem={lay.error} />}
           <Button
             type="submit"
@@ -236,7 +224,6 @@ export default function Loose() {
           >
             Lay it on the bench
           </Button>
-          {isAskingClass && <ClassDialog onTake={setEvidence} onClose={() => setIsAskingClass(false)} />}
         </Part>
       </Box>
     </Box>

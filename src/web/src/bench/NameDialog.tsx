@@ -14,7 +14,8 @@ import { api, ask, Problem, type Schema } from '../api/client';
 import { showDate } from '../api/dates';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
-import { moves, places, states, usages, users } from '../register/words';
+import { PlaceField, RoomNames } from '../register/PlaceField';
+import { moves, states, usages, users } from '../register/words';
 import { useRun } from './useBench';
 
 type Answer = Schema['TagAnswer'];
@@ -245,26 +246,9 @@ function New(props: {
         {text('name', 'What people call it', { autoFocus: true, required: true })}
         <Two>
           {text('room', 'Room', { required: true, slotProps: { htmlInput: { list: 'rooms' } } })}
-          <TextField
-            select
-            label="Kind of place"
-            value={place}
-            onChange={(event) => setPlace(event.target.value as Schema['Place'])}
-          >
-            {Object.entries(places).map(([value, shown]) => (
-              <MenuItem key={value} value={value}>
-                {shown}
-              </MenuItem>
-            ))}
-          </TextField>
+          <PlaceField value={place} onChange={setPlace} />
         </Two>
-        <datalist id="rooms">
-          {form.data?.rooms.map((room) => (
-            <option key={room} value={room}>
-              {room}
-            </option>
-          ))}
-        </datalist>
+        <RoomNames rooms={form.data?.rooms} />
         <Two>
           {text('maker', 'Maker')}
           {text('model', 'Model')}

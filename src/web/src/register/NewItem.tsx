@@ -5,14 +5,15 @@ import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { api, ask, Problem, type Schema } from '../api/client';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
-import { ClassDialog } from './ClassDialog';
+import { ClassSaid } from './ClassSaid';
 import { takeInHand } from '../frame/inHand';
 import { usePageTitle } from '../frame/usePageTitle';
 import { PhotoButton } from '../public/PhotoButton';
 import { sendPhoto } from '../public/sendPhoto';
+import { PlaceField, RoomNames } from './PlaceField';
 import { AccessAndCare, AppliedParts, type More, nothingMore, PartPlates } from './PlateMore';
 import { moreOf, type Sort, type SortName, sortOf, sorts } from './sorts';
-import { kinds, moves, places, plugs, usages, users, uses } from './words';
+import { kinds, moves, plugs, usages, users, uses } from './words';
 
 type Draft = Omit<Schema['NewItem'], 'evidence' | 'more'> & { evidence: Schema['ClassEvidence'] | '' };
 type Texts = Record<
@@ -52,7 +53,6 @@ export default function NewItem() {
     moved: 'sometimes',
     users: 'trained',
   });
-  const [askingClass, setAskingClass] = useState(false);
   const [texts, setTexts] = useState<Texts>({
     ratedVoltageV: '',
     ratedPowerW: '',
@@ -334,24 +334,7 @@ export default function NewItem() {
               </MenuItem>
             ))}
           </TextField>
-          <Box sx={{ borderLeft: `4px solid ${c.reed}`, pl: 1.5 }}>
-            {evidence ? (
-              <>
-                <strong>Class {evidence.classText}.</strong> {evidence.remark}
-              </>
-            ) : (
-              'The class follows from what is seen.'
-            )}{' '}
-            <Button size="small" onClick={() => setAskingClass(true)} sx={{ my: -0.75 }}>
-              Not sure
-            </Button>
-          </Box>
-          {askingClass && (
-            <ClassDialog
-              onTake={(found) => setIt({ ...it, evidence: found })}
-              onClose={() => setAskingClass(false)}
-            />
-          )}
+          <ClassSaid seen={evidence} onTake={(found) => setIt({ ...it, evidence: found })} />
           {tick('allInsulated', 'All insulated, no metal to touch')}
           <Pair>
             {amount(
@@ -432,25 +415,8 @@ export default function NewItem() {
           )}
           <Group title="Where and how it is used">
             {text('room', 'Room', { required: true, slotProps: { htmlInput: { list: 'rooms' } } })}
-            <datalist id="rooms">
-              {form.data?.rooms.map((room) => (
-                <option key={room} value={room}>
-                  {room}
-                </option>
-              ))}
-            </datalist>
-            <TextField
-              select
-              label="Kind of place"
-              value={place}
-              onChange={(event) => setPlace(event.target.value as Draft['place'])}
-            >
-              {Object.entries(places).map(([value, shown]) => (
-                <MenuItem key={value} value={value}>
-                  {shown}
-                </MenuItem>
-              ))}
-            </TextField>
+            <RoomNames rooms={form.data?.rooms} />
+            <PlaceField value={place} onChange={setPlace} />
             <Pair>
               {pick('usage', 'Use', usages)}
               {pick('moved', 'Moved', moves)}
