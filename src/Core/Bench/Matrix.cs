@@ -7,8 +7,8 @@ namespace Osierwand.Core.Bench;
 /// <param name="Words">What is not as usual: "neutral open", "device off"; "as usual" where nothing is.</param>
 public sealed record MatrixColumn(IReadOnlyList<string> Words, bool IsReversed, bool IsNeutralOpen, bool IsEarthOpen, bool IsOff);
 
-/// <param name="Cells">Key of the step under each column; null where the standard does not ask for it.</param>
-public sealed record MatrixRow(string Name, string Detail, IReadOnlyList<string?> Cells);
+/// <param name="Cells">Key of the step under each column; empty where the standard does not ask for it.</param>
+public sealed record MatrixRow(string Name, string Detail, IReadOnlyList<string> Cells);
 
 /// <summary>Every leakage that a sheet asks for, side by side: a row for what is measured and where, a column for a condition of the
 /// supply.</summary>
@@ -44,7 +44,7 @@ public sealed record MatrixCard(IReadOnlyList<MatrixColumn> Columns, IReadOnlyLi
                     .Select(row => new MatrixRow(
                         say.Say(StepNames.Of(row.First().Under)),
                         say.Say(Method(row.First().Under)),
-                        [.. conditions.Select(it => row.FirstOrDefault(cell => Condition(cell.Under) == it).Plan?.Key)]
+                        [.. conditions.Select(it => row.FirstOrDefault(cell => Condition(cell.Under) == it).Plan?.Key ?? "")]
                     )),
             ]
         );

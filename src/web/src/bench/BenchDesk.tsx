@@ -19,6 +19,7 @@ import { Display } from './Display';
 import { Danger, LiveColumn } from './LiveColumn';
 import { RunSheet } from './RunSheet';
 import { Saved } from './Saved';
+import { cellBeside } from './matrixWalk';
 import type { Ruling } from './types';
 import { RunProvider } from './useBench';
 
@@ -404,21 +405,6 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
       </DeskProvider>
     </RunProvider>
   );
-}
-
-/** The next cell of the matrix in a direction, over those that the standard does not ask for. */
-function cellBeside(matrix: Schema['MatrixCard'] | null, key: string, down: number, across: number) {
-  const rows = matrix?.rows ?? [];
-  let row = rows.findIndex((it) => it.cells.includes(key));
-  let column = rows[row]?.cells.indexOf(key) ?? -1;
-  while (row >= 0) {
-    row += down;
-    column += across;
-    const cell = rows[row]?.cells[column];
-    if (cell === undefined) return null;
-    if (cell !== null) return cell;
-  }
-  return null;
 }
 
 const shownForMs = 5000;

@@ -17,7 +17,7 @@ type Card = Schema['MatrixCard'];
 export function Matrix({ card, inHand }: { card: Card; inHand: string | null }) {
   const steps = useShown(({ sheet }) => sheet.steps);
   const over = useShown(({ now }) => now.steps.filter((it) => it.stands !== null).map((it) => it.key));
-  const cells = card.rows.flatMap((row) => row.cells).filter((key) => key !== null);
+  const cells = card.rows.flatMap((row) => row.cells).filter((key) => key !== '');
   const done = cells.filter((key) => over.includes(key)).length;
   const step = steps.find((it) => it.key === inHand && cells.includes(it.key));
   return (
@@ -59,7 +59,7 @@ export function Matrix({ card, inHand }: { card: Card; inHand: string | null }) 
                   {row.detail && <Box sx={{ color: c.muted, fontSize: 13 }}>{row.detail}</Box>}
                 </th>
                 {row.cells.map((key, at) =>
-                  key === null ? (
+                  key === '' ? (
                     <Box
                       key={card.columns[at]!.words.join()}
                       component="td"

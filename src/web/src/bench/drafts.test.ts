@@ -6,6 +6,7 @@ import {
   foreignDrafts,
   forgetDrafts,
   inTheWay,
+  moveDraft,
   keyOf,
   NotStored,
   openDrafts,
@@ -42,6 +43,26 @@ describe('half-done run sheets', () => {
     expect((await readDraft('ida', 'r', 'a'))?.events).toEqual([looked]);
     expect(await readDraft('rufus', 'r', 'a')).toBeNull();
     expect(await readDraft('ida', 'another round', 'a')).toBeNull();
+  });
+
+  test('without a tag become an item’s sheet: the work is there and the loose one is gone', async () => {
+    const loose = draft('ida', 'loose', { naming: { roundId: 'r', tag: 'A' } as Draft['naming'] & object });
+    await storeDraft(loose);
+    expect((await readDraft('ida', 'r', 'loose'))?.naming?.tag).toBe('A');
+    await moveDraft(loose.key, draft('ida', 'a'));
+    expect((await readDraft('ida', 'r', 'a'))?.events).toEqual([looked]);
+    expect(await readDraft('ida', 'r', 'loose')).toBeNull();
+    // A new tag leaves the sheet where it is.
+    await moveDraft(keyOf('ida', 'r', 'a'), draft('ida', 'a', { tag: 'B' }));
+    expect((await openDrafts('ida')).map((it) => it.tag)).toEqual(['B']);
+  });
+
+  test('that cannot be moved stay where they are', async () => {
+    const loose = draft('ida', 'loose');
+    await storeDraft(loose);
+    const broken = { ...draft('ida', 'a'), events: [() => 'no event'] } as unknown as Draft;
+    await expect(moveDraft(loose.key, broken)).rejects.toThrow(NotStored);
+    expect((await readDraft('ida', 'r', 'loose'))?.events).toEqual([looked]);
   });
 
   test('of another person are counted and never shown', async () => {
