@@ -122,7 +122,7 @@ export function ScanField() {
         position: 'relative',
         display: 'flex',
         flex: '0 1 440px',
-        minWidth: { xs: 150, sm: 260 },
+        minWidth: { xs: 126, sm: 260 },
       }}
     >
       <Box
@@ -158,7 +158,15 @@ export function ScanField() {
           color="inherit"
           onClick={withoutTag}
           title="Measure it first, name it later"
-          sx={{ flexShrink: 0, minWidth: 0, px: { xs: 0.75, sm: 1.25 }, fontSize: { xs: 13, sm: 14 } }}
+          sx={{
+            flexShrink: 0,
+            minWidth: 0,
+            // On a phone the two words stand one above the other: the field needs the room.
+            width: { xs: 40, sm: 'auto' },
+            px: { xs: 0, sm: 1.25 },
+            fontSize: { xs: 13, sm: 14 },
+            lineHeight: 1.1,
+          }}
         >
           No tag
         </Button>
