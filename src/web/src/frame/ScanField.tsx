@@ -162,7 +162,9 @@ export function ScanField() {
             flexShrink: 0,
             minWidth: 0,
             // On a phone the two words stand one above the other: the field needs the room.
-            width: { xs: 40, sm: 'auto' },
+            width: { xs: 36, sm: 'auto' },
+            ml: { xs: '6px', sm: 0 },
+            whiteSpace: { xs: 'normal', sm: 'nowrap' },
             px: { xs: 0, sm: 1.25 },
             fontSize: { xs: 13, sm: 14 },
             lineHeight: 1.1,
