@@ -295,7 +295,10 @@ test('a page that falls asleep in mid-step leaves nothing live, and what was mea
   await measure(page, 'Insulation');
   await expect(page.getByRole('button', { name: 'Stop (Esc)' })).toBeVisible();
   // A page that sleeps has no clock of its own: that it does sleep is seen by this one standing still.
-  await page.evaluate(() => void setInterval(() => (document.documentElement.dataset['ticks'] = `${Number(document.documentElement.dataset['ticks'] ?? 0) + 1}`), 20));
+  await page.evaluate(() => {
+    const { dataset } = document.documentElement;
+    setInterval(() => (dataset['ticks'] = `${Number(dataset['ticks'] ?? 0) + 1}`), 20);
+  });
   const ticks = () => page.evaluate(() => Number(document.documentElement.dataset['ticks'] ?? 0));
   const sleep = await page.context().newCDPSession(page);
   await sleep.send('Page.setWebLifecycleState', { state: 'frozen' });

@@ -53,6 +53,9 @@ public sealed partial record BenchState
         /// once.</summary>
         private DateTimeOffset? runsFrom;
 
+        /// <summary>The pause that switched it to how it stands.</summary>
+        private string? switchedBy;
+
         /// <summary>Typed before the item had started: why they are no readings.</summary>
         private readonly Dictionary<Guid, string> tooEarly = [];
 
@@ -321,16 +324,18 @@ public sealed partial record BenchState
                 return Isolate(NotTheirs() ?? TooLong(it.Words), isolation.Confirm(it.Step, it.Words, it.At));
             confirmed[it.Step] = it.Id;
             if (sheet.Find(it.Step) is SheetStep.Pause pause)
-                runsFrom = pause.Seconds > 0 ? it.At.AddSeconds(pause.Seconds) : null;
+                (switchedBy, runsFrom) = (pause.Key, pause.Seconds > 0 ? it.At.AddSeconds(pause.Seconds) : null);
             return null;
         }
 
-        /// <summary>It was unplugged, or its mains went away: what comes next is switched on anew, and starts anew.</summary>
+        /// <summary>It was unplugged, or its mains went away: it is brought back to how it stood, and starts anew. What was switched before
+        /// that is past.</summary>
         private void SwitchedOff()
         {
             runsFrom = null;
-            foreach (var key in confirmed.Keys.Where(key => sheet.Find(key) is SheetStep.Pause).ToArray())
-                confirmed.Remove(key);
+            if (switchedBy is not null)
+                confirmed.Remove(switchedBy);
+            switchedBy = null;
         }
 
         /// <summary>An instrument waits by itself (<see cref="PlanStep.Measure.Seconds"/>); whoever types has to.</summary>

@@ -176,6 +176,7 @@ internal static class SheetCards
             it.IsEarthOpen,
             it.Instrument,
             posts.IsDefault ? [] : posts,
+            say.Say(it.Order),
             say.Say(it.Text)
         );
 

@@ -25,7 +25,7 @@ internal static class StateCards
             AllGood.Of(state),
             state.Look.Outcome,
             [.. state.Readings.Select(reading => Kept(reading, state, say, kept))],
-            [.. state.Ends.Select(end => new EndView(end.Kind, end.IsOpen, Text(end.Kind, state), say.Say(end.Why), end.LacksTag))],
+            [.. state.Ends.Select(end => new EndView(end.Kind, end.IsOpen, Text(end.Kind, state), say.Say(end.Why)))],
             outcome,
             outcome is { } it ? PhrasesOnOffer.Text(it) + (IsLookOnly(state, it) ? ", formal visual" : "") : "Incomplete",
             say.Say(Reasons(state)),
@@ -47,7 +47,8 @@ internal static class StateCards
             Complaint(state, say),
             state.Circuit,
             state.Sheet.IsMeasured ? Ahead.NotTheirs(state.Ruling) : null,
-            state.RunsFrom
+            state.RunsFrom,
+            state.Ends.Any(end => end is { LacksTag: true, Kind: EndKind.Pass or EndKind.Fail or EndKind.Findings })
         );
     }
 

@@ -101,6 +101,7 @@ public sealed record StepCard(
 /// <summary>The facts of a step's drawing with its words, as the pack's country says them.</summary>
 /// <param name="Pins">Of the supply end, all of them; <paramref name="Used"/> are those that the instrument uses.</param>
 /// <param name="Opened">What the condition opens or changes over.</param>
+/// <param name="Order">Of two tips on the same contacts: what is touched first, what last, and the rest of it.</param>
 /// <param name="Posts">Which lead goes on which post, where the part is a set of electrode leads.</param>
 /// <param name="Text">All of it in a sentence.</param>
 public sealed record JoiningCard(
@@ -119,6 +120,7 @@ public sealed record JoiningCard(
     bool IsEarthOpen,
     string Instrument,
     IReadOnlyList<LeadPost> Posts,
+    IReadOnlyList<string> Order,
     string Text
 );
 
@@ -173,6 +175,7 @@ public sealed record Choice(string Value, string Text, string? WhyNot = null);
 /// <param name="Failures">What failed, each with what can be voided.</param>
 /// <param name="NotTheirs">Why this person looks and does not test, and who does; null where they may.</param>
 /// <param name="RunsFrom">When what was switched on has started and a powered reading counts; null where nothing is waited for.</param>
+/// <param name="AsksForTag">It could be saved as what it is, but for its tag.</param>
 /// <param name="Next">What the dates would be if it were saved now; null while it cannot pass.</param>
 public sealed record StateView(
     string? Current,
@@ -202,7 +205,8 @@ public sealed record StateView(
     ComplaintView? Complaint,
     CircuitSum? Circuit,
     string? NotTheirs,
-    DateTimeOffset? RunsFrom
+    DateTimeOffset? RunsFrom,
+    bool AsksForTag
 );
 
 /// <summary>A complaint, and where to begin.</summary>
@@ -316,8 +320,7 @@ public sealed record OverrideView(Guid Id, Status Was, Status Is, string By, str
 
 public sealed record BorrowedView(Guid Id, string Standard, Status Status, string Text, bool HasLimit);
 
-/// <param name="LacksTag">It waits for nothing but the item's tag.</param>
-public sealed record EndView(EndKind Kind, bool IsOpen, string Text, string Why, bool LacksTag);
+public sealed record EndView(EndKind Kind, bool IsOpen, string Text, string Why);
 
 /// <param name="Target">Event that can be voided: a reading, a look, an earth that was found. Null for what only a changed fact
 /// mends.</param>

@@ -206,6 +206,9 @@ public sealed record Joining(
             .. IsEarthOpen ? ["earth open"] : (string[])[],
         ];
 
+    /// <summary>Where both tips go to the same place: which first, which last, and that no pair is left out.</summary>
+    public ImmutableArray<string> Order => Far == FarEnd.SamePins ? ["earth or neutral first", "line last", "every pair in turn"] : [];
+
     public static string NameOf(SupplyEnd end) =>
         end switch
         {

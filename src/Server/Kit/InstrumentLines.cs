@@ -157,8 +157,12 @@ public sealed class InstrumentLines(IOptionsMonitor<InstrumentOptions> options, 
         {
             // Nothing answers: readings are typed.
         }
-        asked[address.Port] = (identity, time.GetTimestamp());
-        asking.TryRemove(address.Port, out _);
+        finally
+        {
+            // Whatever went wrong: the next one asks anew.
+            asked[address.Port] = (identity, time.GetTimestamp());
+            asking.TryRemove(address.Port, out _);
+        }
         return identity;
     }
 

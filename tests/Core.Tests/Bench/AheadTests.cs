@@ -311,5 +311,6 @@ public class AheadTests
         drawn.ShouldNotBeEmpty();
         drawn.ShouldContain(it => it.Contains("ground open"));
         drawn.ShouldAllBe(it => !it.Contains("earth"));
+        Cards(sheet.Ruling).SelectMany(it => it.Joining?.Order ?? []).ShouldContain("ground or neutral first");
     }
 }

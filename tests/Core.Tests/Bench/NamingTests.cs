@@ -32,6 +32,7 @@ public class NamingTests
         Assert.True(state.EndOf(EndKind.Pass).LacksTag);
         Assert.Equal(Naming.NoTagYet, state.EndOf(EndKind.Pass).Why);
         Assert.Equal(AheadKind.Name, Ahead.Of(state).Kind);
+        Assert.True(bench.View.AsksForTag);
         // The same sheet under a tag can be saved.
         Assert.True(BenchState.Of(OnTheBench.RulingFor(OnTheBench.Kettle), bench.Events).EndOf(EndKind.Pass).IsOpen);
     }

@@ -114,4 +114,20 @@ public class StartUpTests
         bench.Step(Leakage).Start.IsGiven.ShouldBeTrue();
         bench.State.RunsFrom.ShouldNotBeNull();
     }
+
+    /// <summary>With "device off" as a condition of its own it is switched several times: only how it stood last is brought back.</summary>
+    [Fact]
+    public void What_was_switched_before_is_past()
+    {
+        var bench = OnTheBench.With(OnTheBench.Pump with { AppliedParts = [] }, "nfpa-99-2012");
+        var pauses = bench.State.Sheet.Steps.OfType<SheetStep.Pause>().Select(it => it.Key).ToArray();
+        pauses.Length.ShouldBeGreaterThan(1);
+        bench.PassUntil(pauses[1]);
+        bench.Confirm(pauses[1]);
+        bench.Happens(next => new Parked { Id = next.Id, At = next.At });
+        bench.Happens(next => new Resumed { Id = next.Id, At = next.At });
+        bench.Stands(pauses[0]).ShouldBe(Standing.Pass);
+        bench.Stands(pauses[1]).ShouldBe(Standing.Open);
+        bench.State.Current.ShouldBe(pauses[1]);
+    }
 }

@@ -147,13 +147,13 @@ function BothTips({ joining, tone }: { joining: Joining; tone: string }) {
       />
       <path d={`M76 ${line} H 252 V 152 H 196`} fill="none" stroke={tone} strokeWidth="2.6" />
       <text x="96" y={earth + 4} style={{ fontWeight: 600, fill: c.ink }}>
-        1 · earth or neutral first
+        1 · {joining.order[0]}
       </text>
       <text x="96" y={line - 8} style={{ fontWeight: 600, fill: c.ink }}>
-        2 · then the line
+        2 · {joining.order[1]}
       </text>
       <text x="96" y={(line + earth) / 2 + 4} className="quiet">
-        every pair in turn
+        {joining.order[2]}
       </text>
       <Instrument joining={joining} />
     </Sheet>

@@ -55,7 +55,7 @@ export function Verdict() {
         {now.evaluation && <Evaluation card={now.evaluation} />}
       </Box>
       <Box sx={{ display: 'flex', flexDirection: 'column', gap: 1, alignSelf: 'center' }}>
-        {now.ends.some((it) => it.lacksTag && it.kind !== 'notTested' && it.kind !== 'looked') && (
+        {now.asksForTag && (
           <Button
             id="name"
             variant="contained"
