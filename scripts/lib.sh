@@ -27,6 +27,9 @@ need_toolchains() {
   command -v npm >/dev/null || die "Node.js with npm is missing; version 20 or later"
 }
 
+# Papers are printed with it, and the tests look at every screen through it.
+need_chromium() { need_packages 'test -x /usr/bin/chromium' chromium; }
+
 need_postgres() { need_packages 'ls /usr/lib/postgresql/*/bin/initdb' postgresql; }
 
 # fingerprint PATH...: one name for the state of these sources, so that nothing is built twice and a running copy is never overwritten.

@@ -37,6 +37,7 @@ api.MapKit();
 api.MapLook();
 api.MapUserChecks();
 api.MapLabels();
+api.MapItemPapers();
 api.MapContract();
 api.MapStandards();
 api.MapTrust();

@@ -85,6 +85,7 @@ public class ArchitectureTests
         "Bench",
         "Rounds",
         "Records",
+        "Papers",
         "Contracts",
     ];
 

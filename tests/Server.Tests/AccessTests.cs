@@ -115,6 +115,7 @@ public partial class AccessTests(World world)
         ["POST /api/v1/kit/{kitId}/check"] = Access.Worker,
         ["POST /api/v1/kit/{kitId}/null"] = Access.Worker,
         ["POST /api/v1/kit/flags/{flagId}/seen"] = Access.Lead,
+        ["GET /api/v1/papers/inspections/{inspectionId}"] = Access.Reader,
         ["GET /api/v1/papers/labels/{inspectionId}"] = Access.Reader,
         ["POST /api/v1/assess"] = Access.Worker,
         ["POST /api/v1/plan"] = Access.Worker,
@@ -240,6 +241,8 @@ public partial class AccessTests(World world)
         (await Status(viewer, $"/api/v1/register/{other.ItemId}")).ShouldBe(HttpStatusCode.NotFound);
         (await Status(viewer, $"/api/v1/papers/labels/{own.Id}")).ShouldBe(HttpStatusCode.OK);
         (await Status(viewer, $"/api/v1/papers/labels/{other.Id}")).ShouldBe(HttpStatusCode.NotFound);
+        (await Status(viewer, $"/api/v1/papers/inspections/{own.Id}")).ShouldBe(HttpStatusCode.OK);
+        (await Status(viewer, $"/api/v1/papers/inspections/{other.Id}")).ShouldBe(HttpStatusCode.NotFound);
         (await Status(viewer, "/api/v1/trust/books/SVH")).ShouldBe(HttpStatusCode.OK);
         (await Status(viewer, "/api/v1/trust/books/LMR")).ShouldBe(HttpStatusCode.NotFound);
         var scanned = await viewer.Get($"/api/v1/register/scan?tag={other.Item.Tag}");

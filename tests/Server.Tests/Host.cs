@@ -198,21 +198,21 @@ internal static class Http
 /// <summary>A kettle registered for one test, and what a bench would send for it.</summary>
 internal sealed record Kettle(HttpClient Client, Guid Item, Guid Round, string Tag)
 {
-    public static async Task<Kettle> Register(HttpClient client, bool hardWired = false)
+    public static async Task<Kettle> Register(HttpClient client, bool hardWired = false, string name = "Test kettle")
     {
         var round = (await client.Get("/api/v1/rounds/today")).GetProperty("roundId").GetGuid();
         var tag = $"T-{Guid.NewGuid():N}"[..12];
-        var (status, made) = await client.Post("/api/v1/register", New(round, tag, hardWired));
+        var (status, made) = await client.Post("/api/v1/register", New(round, tag, hardWired, name));
         status.ShouldBe(201);
         return new(client, made.GetProperty("itemId").GetGuid(), round, tag);
     }
 
-    public static object New(Guid round, string tag, bool hardWired = false) =>
+    public static object New(Guid round, string tag, bool hardWired = false, string name = "Test kettle") =>
         new
         {
             roundId = round,
             tag,
-            name = "Test kettle",
+            name,
             kind = "appliance",
             evidence = "earthSymbolOrPinMetalReachable",
             use = "portable",

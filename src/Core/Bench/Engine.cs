@@ -70,6 +70,8 @@ public sealed partial record BenchState
         private readonly List<CauseTried> tried = [];
         private readonly List<MainsLost> mainsLost = [];
         private ComplaintTold? complaint;
+        private WorkOrder? workOrder;
+        private bool? sticker;
         private CircuitSum? circuit;
         private OutletStory outlets = OutletStory.Nothing;
 
@@ -115,6 +117,8 @@ public sealed partial record BenchState
                 CauseTried cause => Keep(cause),
                 MainsLost lost => Keep(lost),
                 ComplaintTold told => Keep(told),
+                WorkOrderTold order => Keep(order),
+                StickerSaid said => Keep(said),
                 CircuitSummed circuit => Keep(circuit),
                 LeakageMethodChosen method => Choose(method),
                 OutletChecked outlet => CheckOutlet(outlet),
@@ -483,6 +487,22 @@ public sealed partial record BenchState
             if (string.IsNullOrWhiteSpace(it.Words) || TooLong(it.Words) is not null)
                 return "Say in a few words what is complained of.";
             complaint = it with { Words = it.Words.Trim() };
+            return null;
+        }
+
+        private string? Keep(WorkOrderTold it)
+        {
+            if (TooLong(it.Number, it.Fault) is { } why)
+                return why;
+            workOrder = WorkOrder.Of(it.Number, it.Fault);
+            return null;
+        }
+
+        private string? Keep(StickerSaid it)
+        {
+            if (!ruling.Item.Equipment.IsMedical)
+                return "Only a medical device's protocol ends with its sticker.";
+            sticker = it.IsFitted;
             return null;
         }
 

@@ -69,6 +69,8 @@ public enum NotTestedReason
 [JsonDerivedType(typeof(CircuitSummed), "circuitSummed")]
 [JsonDerivedType(typeof(OutletChecked), "outletChecked")]
 [JsonDerivedType(typeof(OutletKept), "outletKept")]
+[JsonDerivedType(typeof(WorkOrderTold), "workOrderTold")]
+[JsonDerivedType(typeof(StickerSaid), "stickerSaid")]
 public abstract record BenchEvent
 {
     public required Guid Id { get; init; }
@@ -161,6 +163,20 @@ public sealed record CauseTried : BenchEvent
 public sealed record ComplaintTold : BenchEvent
 {
     public required string Words { get; init; }
+}
+
+/// <summary>Under which order of the client's it is inspected, and which reported fault that answers. The last one told stands; with both
+/// left out there is none.</summary>
+public sealed record WorkOrderTold : BenchEvent
+{
+    public string? Number { get; init; }
+    public string? Fault { get; init; }
+}
+
+/// <summary>The closing line of a medical protocol: whether the sticker with the outcome was put on the device.</summary>
+public sealed record StickerSaid : BenchEvent
+{
+    public required bool IsFitted { get; init; }
 }
 
 /// <summary>What flows to earth of everything on one circuit, this item among it, to hold against half its RCD. The last one

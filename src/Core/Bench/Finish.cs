@@ -50,6 +50,8 @@ public sealed partial record BenchState
                     : [.. poweredFrom.Where(it => it.Value is not { } from || !outlet.StillHolds(from)).Select(it => it.Key)],
                 Tried = [.. tried],
                 Complaint = complaint?.Words,
+                WorkOrder = workOrder,
+                Sticker = sticker,
                 Circuit = circuit,
                 Session = new(mainsLost.Count > 0, ruling.EarthOffsets),
                 Photos = [.. photos.Where(photo => !voids.ContainsKey(photo.Id))],

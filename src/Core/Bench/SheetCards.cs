@@ -225,7 +225,8 @@ internal static class SheetCards
             {
                 LeakageMethod.Alternative => "alternative, not powered",
                 LeakageMethod.Differential => "differential",
-                _ => "powered",
+                // Of the three methods of a medical standard the direct one has a name too; elsewhere there is but power or none.
+                _ => under.Kind is LeakageKind.Equipment or LeakageKind.AppliedPart ? "direct" : "powered",
             },
         };
         if (under.Polarity == MainsPolarity.Reversed)
@@ -271,21 +272,15 @@ internal static class SheetCards
         return [.. values.TakeLast(EarlierShown)];
     }
 
-    /// <summary>Whole decades around the limit and everything measured so far: two below and one above, so that good and bad both have
-    /// room.</summary>
     private static RailScale? Rail(PlanStep.Measure step, IReadOnlyList<EarlierValue> earlier)
     {
         if (step.Limit?.Value is not { Si: > 0 } limit)
             return null;
-        var values = earlier.Where(it => it.Si > 0).Select(it => it.Si).DefaultIfEmpty(limit.Si).ToArray();
-        var (below, above) = step.Limit.IsFloor ? (2, 3) : (2, 1);
-        var decade = Math.Floor(Math.Log10(limit.Si));
-        var from = Math.Min(decade - below + 1, Math.Max(decade - below - 1, Math.Floor(Math.Log10(values.Min()))));
-        var to = Math.Max(decade + above, Math.Min(decade + above + 2, Math.Ceiling(Math.Log10(values.Max()))));
-        var ticks = Enumerable.Range((int)from, (int)(to - from) + 1).Select(exponent => Math.Pow(10, exponent));
+        var span = RailScale.Span(limit.Si, step.Limit.IsFloor, [.. earlier.Select(it => it.Si)]);
+        var ticks = Enumerable.Range(span.From, span.To - span.From + 1).Select(exponent => Math.Pow(10, exponent));
         return new(
-            Math.Pow(10, from),
-            Math.Pow(10, to),
+            Math.Pow(10, span.From),
+            Math.Pow(10, span.To),
             [.. ticks.Select(at => new RailTick(at, new Quantity(at, limit.Dimension).ToString()))]
         );
     }

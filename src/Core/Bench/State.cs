@@ -133,6 +133,19 @@ public sealed record End(EndKind Kind, bool IsOpen, string Why)
     public bool LacksTag { get; init; }
 }
 
+/// <summary>The client's order that an inspection is made under.</summary>
+/// <param name="Number">As the client counts; null where only a fault was reported.</param>
+/// <param name="Fault">Reported, and answered by the inspection; null where none was.</param>
+public sealed record WorkOrder(string? Number, string? Fault)
+{
+    /// <returns>Null where both are empty.</returns>
+    public static WorkOrder? Of(string? number, string? fault)
+    {
+        static string? Said(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
+        return (Said(number), Said(fault)) is (null, null) ? null : new(Said(number), Said(fault));
+    }
+}
+
 /// <summary>Something that happened and was not let count.</summary>
 public sealed record RefusedEvent(Guid Id, string Why);
 
@@ -176,6 +189,12 @@ public sealed partial record BenchState
 
     /// <summary>What somebody says is wrong with it; null where nobody complained.</summary>
     public string? Complaint { get; init; }
+
+    /// <summary>The client's order that it is inspected under; null where there is none.</summary>
+    public WorkOrder? WorkOrder { get; init; }
+
+    /// <summary>Whether a medical device's sticker was fitted; null while nobody said.</summary>
+    public bool? Sticker { get; init; }
 
     /// <summary>What the circuit leaks that it hangs on; null where it was not summed.</summary>
     public CircuitSum? Circuit { get; init; }

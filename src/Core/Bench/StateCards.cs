@@ -48,7 +48,9 @@ internal static class StateCards
             state.Circuit,
             state.Sheet.IsMeasured ? Ahead.NotTheirs(state.Ruling) : null,
             state.RunsFrom,
-            state.Ends.Any(end => end is { LacksTag: true, Kind: EndKind.Pass or EndKind.Fail or EndKind.Findings })
+            state.Ends.Any(end => end is { LacksTag: true, Kind: EndKind.Pass or EndKind.Fail or EndKind.Findings }),
+            state.WorkOrder,
+            state.Sticker
         );
     }
 

@@ -130,7 +130,30 @@ public sealed record JoiningCard(
 public sealed record LimitCard(double? Si, string Text, bool IsFloor, string Derivation, string Clause);
 
 /// <summary>The ends of a step's logarithmic rail, whole decades in SI, with their labels.</summary>
-public sealed record RailScale(double From, double To, IReadOnlyList<RailTick> Ticks);
+public sealed record RailScale(double From, double To, IReadOnlyList<RailTick> Ticks)
+{
+    /// <summary>Whole decades around the limit and everything measured so far: two below and one above, so that good and bad both have
+    /// room.</summary>
+    /// <param name="limit">In SI, above 0.</param>
+    /// <param name="values">In SI; what is not above 0 has no place on a logarithm.</param>
+    public static RailSpan Span(double limit, bool isFloor, IReadOnlyCollection<double> values)
+    {
+        var placed = values.Where(value => value > 0).DefaultIfEmpty(limit).ToArray();
+        var (below, above) = isFloor ? (2, 3) : (2, 1);
+        var decade = Math.Floor(Math.Log10(limit));
+        return new(
+            (int)Math.Min(decade - below + 1, Math.Max(decade - below - 1, Math.Floor(Math.Log10(placed.Min())))),
+            (int)Math.Max(decade + above, Math.Min(decade + above + 2, Math.Ceiling(Math.Log10(placed.Max()))))
+        );
+    }
+}
+
+/// <summary>The ends of a rail as powers of ten.</summary>
+public readonly record struct RailSpan(int From, int To)
+{
+    /// <summary>Where a value stands, as a share of the length; beyond an end it stands at the end.</summary>
+    public double Share(double si) => si <= 0 ? 0 : Math.Clamp((Math.Log10(si) - From) / (To - From), 0, 1);
+}
 
 public sealed record RailTick(double At, string Label);
 
@@ -175,6 +198,8 @@ public sealed record Choice(string Value, string Text, string? WhyNot = null);
 /// <param name="Failures">What failed, each with what can be voided.</param>
 /// <param name="NotTheirs">Why this person looks and does not test, and who does; null where they may.</param>
 /// <param name="RunsFrom">When what was switched on has started and a powered reading counts; null where nothing is waited for.</param>
+/// <param name="WorkOrder">The client's order that it is inspected under; null where there is none.</param>
+/// <param name="Sticker">Of a medical device: whether its sticker was fitted; null while nobody said.</param>
 /// <param name="AsksForTag">It could be saved as what it is, but for its tag.</param>
 /// <param name="Next">What the dates would be if it were saved now; null while it cannot pass.</param>
 public sealed record StateView(
@@ -206,7 +231,9 @@ public sealed record StateView(
     CircuitSum? Circuit,
     string? NotTheirs,
     DateTimeOffset? RunsFrom,
-    bool AsksForTag
+    bool AsksForTag,
+    WorkOrder? WorkOrder,
+    bool? Sticker
 );
 
 /// <summary>A complaint, and where to begin.</summary>

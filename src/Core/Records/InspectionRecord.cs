@@ -64,6 +64,12 @@ public sealed record InspectionRecord
     /// <summary>What somebody said was wrong with it; null where nobody complained.</summary>
     public string? Complaint { get; init; }
 
+    /// <summary>The client's order that it was inspected under; null where there was none.</summary>
+    public WorkOrder? WorkOrder { get; init; }
+
+    /// <summary>Whether a medical device's sticker was fitted; null where nobody said.</summary>
+    public bool? Sticker { get; init; }
+
     /// <summary>What its circuit leaked, held against half its RCD; null where it was not summed.</summary>
     public CircuitSum? Circuit { get; init; }
 

@@ -96,6 +96,8 @@ public static class RecordWriter
                 [.. sheet.Fuse.Findings.Select(finding => finding.Text)]
             ),
             Complaint = state.Complaint,
+            WorkOrder = state.WorkOrder,
+            Sticker = state.Sticker,
             Circuit = state.Circuit,
             LeakageReason = ruling.LeakageReason,
             Tried = now.Tried is { Count: > 0 } tried ? tried : null,

@@ -1,3 +1,5 @@
+using Osierwand.Server.Papers;
+
 namespace Osierwand.Server.Hosting;
 
 /// <summary>Tells browsers what the pages may do: nothing from elsewhere, no inline script, no frames.</summary>
@@ -14,7 +16,7 @@ internal sealed class Headers(RequestDelegate next)
         context.Response.OnStarting(() =>
         {
             var headers = context.Response.Headers;
-            headers.ContentSecurityPolicy = Policy;
+            headers.ContentSecurityPolicy = PaperHeaders.Is(context) ? PaperHeaders.Policy : Policy;
             headers.XContentTypeOptions = "nosniff";
             headers["Referrer-Policy"] = "same-origin";
             headers["Cross-Origin-Opener-Policy"] = "same-origin";

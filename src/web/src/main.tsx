@@ -29,6 +29,7 @@ const Rounds = lazy(() => import('./rounds/Rounds'));
 const RoundPage = lazy(() => import('./rounds/RoundPage'));
 const Kit = lazy(() => import('./kit/Kit'));
 const KitThing = lazy(() => import('./kit/KitThing'));
+const PaperPage = lazy(() => import('./papers/PaperPage'));
 const Signs = lazy(() => import('./signs/Signs'));
 
 const queries = new QueryClient({
@@ -66,6 +67,7 @@ const House = () => (
             <Route path="/standards/:standardId?" element={<Standards />} />
             <Route path="/kit" element={<Kit />} />
             <Route path="/kit/:kitId" element={<KitThing />} />
+            <Route path="/papers/inspections/:inspectionId" element={<PaperPage />} />
             <Route path="/signs" element={<Signs />} />
             <Route path="/people" element={<People />} />
             <Route path="/books" element={<Books />} />

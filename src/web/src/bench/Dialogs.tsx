@@ -17,6 +17,7 @@ import { FactsDialog } from './FactsDialog';
 import { IsolateAgainDialog, LockDialog } from './IsolationDialogs';
 import { NameDialog } from './NameDialog';
 import { Key } from './RunSheet';
+import { OrderDialog } from './OrderDialog';
 import { PhotosOf } from './PhotosOf';
 import { useRun, useShown } from './useBench';
 import { WordsDialog } from './WordsDialog';
@@ -69,6 +70,8 @@ export function Question(props: {
       return <IsolateAgainDialog onClose={onClose} />;
     case 'facts':
       return <BenchFacts onClose={onClose} />;
+    case 'order':
+      return <OrderDialog onClose={onClose} />;
     case 'keys':
       return <KeysDialog onClose={onClose} />;
   }

@@ -16,6 +16,7 @@ export function ItemColumn(props: { ruling: Schema['Ruling']; onPark: () => void
   const desk = useDesk();
   const run = useRun();
   const sheet = useShown((shown) => shown.sheet);
+  const order = useShown((shown) => shown.now.workOrder);
   const { item, basis, today } = props.ruling;
   const over = basis.due ? days(today) - days(basis.due) : null;
   // On an upright tablet the run sheet needs the room; the plate is one touch away.
@@ -49,10 +50,14 @@ export function ItemColumn(props: { ruling: Schema['Ruling']; onPark: () => void
           }
           tone={(over ?? -1) > 0 ? c.fail : undefined}
         />
+        {order && <Fact label="Order" value={[order.number, order.fault].filter(Boolean).join(': ')} />}
       </Box>
-      <Box>
+      <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
         <Button size="small" variant="outlined" color="inherit" onClick={() => desk.ask({ what: 'facts' })}>
           {sheet.class === 'undecided' ? 'Settle the class' : 'Correct the facts'}
+        </Button>
+        <Button size="small" color="inherit" onClick={() => desk.ask({ what: 'order' })}>
+          Work order
         </Button>
       </Box>
       <Choosing

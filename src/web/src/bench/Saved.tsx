@@ -84,6 +84,9 @@ export function Saved({
           <Button component={Link} to={`/register/${saved.itemId}`} variant="outlined" color="inherit">
             Its whole story
           </Button>
+          <Button component={Link} to={`/papers/inspections/${saved.id}`} variant="outlined" color="inherit">
+            Paper
+          </Button>
           <Box sx={{ color: c.muted }}>
             <Key name="Enter" does="on to the next; a scan opens it at once" />
           </Box>

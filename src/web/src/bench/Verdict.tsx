@@ -1,4 +1,4 @@
-import { Box, Button, MenuItem, TextField } from '@mui/material';
+import { Box, Button, Checkbox, FormControlLabel, MenuItem, TextField } from '@mui/material';
 import { useState } from 'react';
 import { showDate } from '../api/dates';
 import { Ring } from '../design/Ring';
@@ -52,7 +52,7 @@ export function Verdict() {
             )}
           </Box>
         )}
-        {now.evaluation && <Evaluation card={now.evaluation} />}
+        {now.evaluation && <Evaluation card={now.evaluation} sticker={now.sticker ?? null} />}
       </Box>
       <Box sx={{ display: 'flex', flexDirection: 'column', gap: 1, alignSelf: 'center' }}>
         {now.asksForTag && (
@@ -159,7 +159,7 @@ function Failures() {
 }
 
 /** The state of medical equipment, proposed; a person confirms or chooses. What the figures contradict cannot be chosen. */
-function Evaluation({ card }: { card: Schema['EvaluationCard'] }) {
+function Evaluation({ card, sticker }: { card: Schema['EvaluationCard']; sticker: boolean | null }) {
   const run = useRun();
   const [chosen, setChosen] = useState<Schema['Evaluation'] | null>(null);
   const value = chosen ?? card.confirmed ?? card.proposal;
@@ -199,6 +199,16 @@ function Evaluation({ card }: { card: Schema['EvaluationCard'] }) {
           Confirm
         </Button>
       )}
+      <FormControlLabel
+        sx={{ width: '100%', m: 0 }}
+        control={
+          <Checkbox
+            checked={sticker === true}
+            onChange={(_, isFitted) => void run.happen({ kind: 'stickerSaid', isFitted })}
+          />
+        }
+        label="Sticker fitted"
+      />
     </Box>
   );
 }

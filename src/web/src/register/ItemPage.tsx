@@ -319,6 +319,16 @@ function Past({ past, open }: { past: Schema['PastInspectionCard']; open: boolea
         </Box>
       </Box>
       <Box sx={{ pl: 5.5, pb: 1.75 }}>
+        <Button
+          component={Link}
+          to={`/papers/inspections/${past.id}`}
+          size="small"
+          variant="outlined"
+          color="inherit"
+          sx={{ float: 'right', ml: 2 }}
+        >
+          Paper
+        </Button>
         {past.flags.map((line) => (
           <Box key={line} sx={{ color: c.fail, fontWeight: 600 }}>
             {line}

@@ -1,0 +1,90 @@
+using System.Globalization;
+using Microsoft.AspNetCore.Components;
+using Osierwand.Core.Judging;
+using Osierwand.Core.Papers;
+
+namespace Osierwand.Server.Papers;
+
+public enum PaperTone
+{
+    Pass,
+    Advice,
+    Fail,
+    Open,
+}
+
+/// <summary>Rings and rails in print: the same shapes as on the screen, legible in grey. Made of numbers alone.</summary>
+public static class PaperDrawing
+{
+    private const double RailLength = 130;
+    private const double Base = 17;
+
+    /// <summary>The verdict's ring: whole, notched, broken, dotted.</summary>
+    public static MarkupString Ring(Outcome outcome, int size)
+    {
+        var (word, tone, shape) = outcome switch
+        {
+            Outcome.Pass => ("pass", "pass", """<circle cx="16" cy="16" r="11"/>"""),
+            Outcome.PassWithAdvice => (
+                "pass with advice",
+                "advice",
+                $"""<path d="{Arc(38, 322)} L 16 15 L {Point(38)}" stroke-linejoin="round"/>"""
+            ),
+            Outcome.Fail => (
+                "fail",
+                "fail",
+                $"""<path d="{Arc(10, 95)}" transform="translate(1.6 -1.2)"/><path d="{Arc(125, 215)}" transform="translate(.6 1.8)"/><path d="{Arc(245, 335)}" transform="translate(-1.8 -.6)"/>"""
+            ),
+            Outcome.Findings => ("findings", "open", $"""<path d="{Arc(30, 330)}"/><circle cx="16" cy="16" r="1.6"/>"""),
+            Outcome.Withdrawn => ("taken back", "open", $"""<path d="{Arc(200, 520)} M 9 16 H 23"/>"""),
+            _ => ("not tested", "open", """<circle cx="16" cy="16" r="11" stroke-dasharray="3.2 3.7" stroke-width="2.6"/>"""),
+        };
+        return new(
+            $"""<svg class="ring {tone}" viewBox="0 0 32 32" width="{size}" height="{size}" role="img" aria-label="{word}">{shape}</svg>"""
+        );
+    }
+
+    /// <summary>The reading rail: the allowed side hatched, the limit a post, the value a rod standing before or behind it.</summary>
+    public static MarkupString Rail(PaperRail rail, PaperTone tone)
+    {
+        var (post, rod) = (X(rail.Limit), X(rail.Value));
+        var (from, to) = rail.IsFloor ? (post, RailLength) : (0, post);
+        var hatch = string.Concat(
+            Enumerable
+                .Range(0, (int)((to - from) / 6) + 1)
+                .Select(n => from + n * 6)
+                .Where(x => x + 4 <= to)
+                .Select(x => $"""<path class="hatch" d="M{Number(x)} {Number(Base - 1)} l4 -6"/>""")
+        );
+        var stubs = string.Concat(
+            rail.Earlier.Select(share => $"""<path class="stub" d="M{Number(X(share))} {Number(Base - 2)} v-7"/>""")
+        );
+        var head = rail.BoundTowards switch
+        {
+            > 0 => $"""<path d="M{Number(rod + 3)} 2 l5 3.5 l-5 3.5" stroke-width="2"/>""",
+            < 0 => $"""<path d="M{Number(rod - 3)} 2 l-5 3.5 l5 3.5" stroke-width="2"/>""",
+            _ => "",
+        };
+        var word = tone switch
+        {
+            PaperTone.Fail => "beyond the limit",
+            PaperTone.Open => "undecided",
+            _ => "within the limit",
+        };
+        return new(
+            $"""<svg class="rails" viewBox="-4 0 138 23" width="138" height="23" role="img" aria-label="{word}">{hatch}<path class="line" d="M0 {Number(Base)} H{Number(RailLength)}"/>{stubs}<path class="post" d="M{Number(post)} {Number(Base + 4)} V4 M{Number(post - 3.5)} 4 h7"/><g class="{tone.ToString().ToLowerInvariant()}" fill="none"><path d="M{Number(rod)} {Number(Base - 2)} V5" stroke-width="4"/>{head}</g></svg>"""
+        );
+    }
+
+    private static double X(double share) => Math.Clamp(share, 0.02, 0.98) * RailLength;
+
+    private static string Number(double value) => value.ToString("0.#", CultureInfo.InvariantCulture);
+
+    private static string Point(double degrees)
+    {
+        var angle = (degrees - 90) * Math.PI / 180;
+        return $"{Number(16 + 11 * Math.Cos(angle))} {Number(16 + 11 * Math.Sin(angle))}";
+    }
+
+    private static string Arc(double from, double to) => $"M {Point(from)} A 11 11 0 {(to - from > 180 ? 1 : 0)} 1 {Point(to)}";
+}
