@@ -76,6 +76,7 @@ public class ArchitectureTests
         "Isolation",
         "Outlets",
         "Planning",
+        "Procedures",
         "Looking",
         "Judging",
         "Installation",

@@ -66,7 +66,10 @@ public class PaperTests(World world)
     [Fact]
     public async Task A_record_taken_back_says_so_on_its_paper()
     {
-        var (kettle, id) = await Saved();
+        var kettle = await Kettle.Register(await world.App.SignedIn());
+        var (_, saved) = await kettle.Save(await Kettle.Looked(kettle, Kettle.Typed("earthContinuity", "0.9")), EndKind.Fail);
+        var id = saved.GetProperty("id").GetGuid();
+        (await kettle.Client.GetStringAsync(Paper(id), Cancel)).ShouldContain("Do not use it.");
         (await kettle.Client.Post($"/api/v1/bench/inspections/{id}/withdraw", new { id = Guid.NewGuid(), reason = "it was another kettle" }))
             .Status.ShouldBe(200);
         (await kettle.Client.GetStringAsync(Paper(id), Cancel)).ShouldContain("it was another kettle");

@@ -44,6 +44,7 @@ public sealed class BenchMemory
         {
             SheetStep.Measure measure => measure.Plan,
             SheetStep.Function function => function.Plan,
+            SheetStep.Check check => check.Plan,
             _ => null,
         };
 

@@ -61,6 +61,8 @@ internal static class Ends
             return Closed("Something failed.");
         if (state.Sheet.IsMeasured && state.Ruling.NotTheirs is { } competence)
             return Closed(competence);
+        if (state.Sheet.IsMeasured && state.Ruling.ProcedureTrouble is { } unfit)
+            return Closed($"The procedure “{state.Ruling.Procedure!.Title}” does not fit this device. {unfit} Choose another, or none.");
         if (state.Steps.FirstOrDefault(step => step.Standing == Standing.Void) is { } owed)
             return Closed(
                 $"{owed.Step.Name} was voided: it must be measured again{(owed.Owed is [{ Length: > 0 } point, ..] ? $" at {point}" : "")}."

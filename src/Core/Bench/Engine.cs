@@ -6,6 +6,7 @@ using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
 using Osierwand.Core.Outlets;
 using Osierwand.Core.Planning;
+using Osierwand.Core.Procedures;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 
@@ -101,6 +102,7 @@ public sealed partial record BenchState
                 Withdrawn withdrawn => Withdraw(withdrawn),
                 Evaluated evaluation => Evaluate(evaluation),
                 ScopeChosen scope => Scope(scope),
+                ProcedureChosen procedure => Choose(procedure),
                 SchoolChosen school => Rule(school, now => now with { School = school.School }),
                 Unproved unproved => Disbelieve(unproved),
                 Parked => SetParked(true),
@@ -356,8 +358,8 @@ public sealed partial record BenchState
             if (it.Point?.Length > LongestText || it.Note?.Length > LongestText || it.Text?.Length > LongestText)
                 return $"Longer than {LongestText} characters.";
             // What was measured is a fact whatever the order: it is kept, and a failure among it counts.
-            var believed = it.Source == ReadingSource.Instrument && it.Seal is null ? AsTyped(it) : it;
             var step = memory.StepOf(it, sheet);
+            var believed = AtItsSpot(it.Source == ReadingSource.Instrument && it.Seal is null ? AsTyped(it) : it, step);
             reads.Add((believed, step));
             if (TooEarly(believed, step) is { } early)
                 tooEarly[it.Id] = early;
@@ -367,6 +369,19 @@ public sealed partial record BenchState
                 poweredFrom[it.Id] = OutletNow()?.InUse;
             return null;
         }
+
+        /// <summary>Of connections that are measured in turn, the first that has no reading: nobody has to say which it is.</summary>
+        private ReadingTaken AtItsSpot(ReadingTaken it, SheetStep? step) =>
+            it.Point is null && step is SheetStep.Measure { Plan.Spots: { IsEmpty: false } spots }
+                ? it with
+                {
+                    Point = spots.FirstOrDefault(spot =>
+                        !reads.Exists(read =>
+                            read.Event.Step == it.Step && read.Event.Point == spot && !voids.ContainsKey(read.Event.Id)
+                        )
+                    ),
+                }
+                : it;
 
         private string? Disbelieve(Unproved it)
         {
@@ -522,6 +537,17 @@ public sealed partial record BenchState
             return LeakageChoice.Refusal(ruling, it.Leakage) is { } why
                 ? why
                 : Rule(it, now => now with { Policy = now.Policy with { Leakage = it.Leakage }, LeakageReason = it.Reason.Trim() });
+        }
+
+        private string? Choose(ProcedureChosen it)
+        {
+            if (it.Procedure is null)
+                return Rule(it, now => now with { Procedure = null });
+            if (ruling.Procedures.FirstOrDefault(known => known.Id == it.Procedure && known.Version == it.Version) is not { } procedure)
+                return "This procedure is not known here.";
+            return ProcedureRules.Refusal(procedure, ruling.Item.Equipment, ruling.PackId) is { } why
+                ? why
+                : Rule(it, now => now with { Procedure = procedure });
         }
 
         private string? Scope(ScopeChosen it)

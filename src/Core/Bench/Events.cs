@@ -51,6 +51,7 @@ public enum NotTestedReason
 [JsonDerivedType(typeof(Evaluated), "evaluated")]
 [JsonDerivedType(typeof(ScopeChosen), "scopeChosen")]
 [JsonDerivedType(typeof(SchoolChosen), "schoolChosen")]
+[JsonDerivedType(typeof(ProcedureChosen), "procedureChosen")]
 [JsonDerivedType(typeof(Unproved), "unproved")]
 [JsonDerivedType(typeof(Parked), "parked")]
 [JsonDerivedType(typeof(Resumed), "resumed")]
@@ -392,6 +393,17 @@ public sealed record ScopeChosen : BenchEvent
 public sealed record SchoolChosen : BenchEvent
 {
     public required School School { get; init; }
+}
+
+/// <summary>It is inspected by a procedure, or by the standard's own plan where none is named. What was done stays and is judged
+/// again.</summary>
+public sealed record ProcedureChosen : BenchEvent
+{
+    /// <summary>Null for the standard's own plan.</summary>
+    public Guid? Procedure { get; init; }
+
+    /// <summary>Of that procedure.</summary>
+    public int Version { get; init; }
 }
 
 /// <summary>The server does not vouch for a reading that was said to be its instrument's: it counts as a typed one.</summary>

@@ -33,6 +33,7 @@ public sealed partial record BenchState
             var outlet = OutletNow();
             string[] done = [.. confirmed.Keys, .. isolation.Done, .. outlet?.InUse is null ? (string[])[] : [SheetStep.Outlet.OwnKey]];
             var steps = Standings.Of(ruling, sheet, taken, look, done, standing);
+            assessment = Waiting(assessment, steps);
             var state = new BenchState
             {
                 Ruling = ruling,
@@ -215,7 +216,36 @@ public sealed partial record BenchState
                 TestDate = ruling.Today,
                 DueDate = ruling.Basis.Interval?.After(ruling.Today),
                 Interval = ruling.Basis.Interval,
+                LeftOut = [.. sheet.LeftOut.Select(left => left.Plan.Under)],
             };
+
+        /// <summary>What the procedure asks beside the standard, and connections that are still to be read: a pass waits for
+        /// them.</summary>
+        private static Assessment Waiting(Assessment it, ImmutableArray<StepState> steps)
+        {
+            if (it.Verdict != Verdict.Pass && it.Verdict != Verdict.Incomplete)
+                return it;
+            var waiting = steps
+                .Where(step => !step.IsOver)
+                .Select(step =>
+                    step switch
+                    {
+                        { Step: SheetStep.Measure { Plan: var plan }, Left: { IsEmpty: false } left }
+                            when !step.Taken.IsEmpty || plan.Need == Need.Required || plan.IsAskedByProcedure => new MissingStep(
+                            plan.Test,
+                            null,
+                            $"{plan.Name}: {string.Join(", ", left)}"
+                        ),
+                        { Step: SheetStep.Measure { Plan: { IsAskedByProcedure: true } plan } } => new MissingStep(plan.Test, null, plan.Name),
+                        { Step: SheetStep.Check check } => new MissingStep(Test.Functional, null, check.Plan.Name),
+                        _ => null,
+                    }
+                )
+                .OfType<MissingStep>()
+                .Where(missing => !it.Missing.Concat(it.Unsettled).Any(known => known.Detail == missing.Detail))
+                .ToArray();
+            return waiting.Length == 0 ? it : it with { Verdict = Verdict.Incomplete, Missing = [.. it.Missing, .. waiting] };
+        }
     }
 
     internal static bool IsSamePlace(TakenReading a, TakenReading b) => a.StepKey == b.StepKey && a.Event.Point == b.Event.Point;

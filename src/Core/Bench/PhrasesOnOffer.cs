@@ -3,6 +3,7 @@ using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Kit;
 using Osierwand.Core.Planning;
+using Osierwand.Core.Procedures;
 using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Bench;
@@ -97,7 +98,14 @@ public static class PhrasesOnOffer
             say.Say(PathOpen),
             say.Say(Diagnosis.Complaint.All.Select(it => it.Seen)),
             say.Say(Findings),
-            CircuitSum.UsualRcdsMa
+            CircuitSum.UsualRcdsMa,
+            [
+                .. ruling.Procedures.Select(it => new Choice(
+                    Value(it),
+                    it.Title,
+                    ProcedureRules.Refusal(it, ruling.Item.Equipment, ruling.PackId)
+                )),
+            ]
         );
     }
 
@@ -109,6 +117,9 @@ public static class PhrasesOnOffer
                 say.Say($"{it.Seen}: class {EquipmentText.Class(it.Class)}")
             )),
         ];
+
+    /// <summary>A procedure and its version in one word.</summary>
+    public static string Value(Procedure it) => $"{it.Id}/{it.Version}";
 
     public static string Text(NotTestedReason it) =>
         it switch

@@ -1,3 +1,4 @@
+using System.Globalization;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
@@ -46,6 +47,8 @@ public static class ReadingOf
         {
             case Conditions.Conductors conductors:
                 return WhyNoAnswer(taken) is { } why ? why : new Reading.Conductors(conductors, taken.Ok == true) { Found = taken.Found };
+            case Conditions.Functional { Name: not null } when step is PlanStep.Check check:
+                return Checked(check, taken);
             case Conditions.Functional:
                 return WhyNoAnswer(taken) is { } silent ? silent : new Reading.Functional(taken.Ok == true);
             case Conditions.RcdTrip trip when taken.Tripped == false || IsWatch(taken):
@@ -59,7 +62,8 @@ public static class ReadingOf
         var shown = entered.Value;
         if (shown.Number < 0 && under is not Conditions.EarthContinuity)
             return new Fault("value", "A value below nothing cannot be right; measure again.");
-        return Numeric(ruling, under, taken, shown);
+        var reading = Numeric(ruling, under, taken, shown);
+        return step is PlanStep.Measure { Tighter: var own, BorrowedFrom: var pack } ? reading with { Tighter = own, Borrowed = pack } : reading;
     }
 
     private static Reading.Numeric Numeric(Ruling ruling, Conditions under, ReadingTaken taken, Measured shown)
@@ -88,6 +92,31 @@ public static class ReadingOf
 
     /// <summary>Of an instrument that does not subtract it: its display shows the raw figure, lead and all.</summary>
     private static double TypedNull(KitInHand? kit) => kit is { NullsItself: false, NullOhm: { } ohm } ? Math.Max(0, ohm) : 0;
+
+    /// <summary>A check with a set value is good within its tolerance; what was shown stays with it.</summary>
+    private static Result<Reading> Checked(PlanStep.Check check, ReadingTaken taken)
+    {
+        if (check.Target is not { } target)
+            return WhyNoAnswer(taken) is { } silent ? silent : new Reading.Functional(taken.Ok == true, check.Asked);
+        if (Shown(taken) is not { } shown)
+            return new Fault("value", $"“{taken.Text}” is no number: what does the device show, in {target.Unit}?");
+        return new Reading.Functional(target.Holds(shown), check.Asked)
+        {
+            Note = $"{QuantityText.Number(shown, 6)} {target.Unit}, asked {target.Text}",
+        };
+    }
+
+    /// <summary>A plain number, with a comma or a point.</summary>
+    private static double? Shown(ReadingTaken taken) =>
+        taken.Text is not { } text ? taken.Number
+        : double.TryParse(
+            text.Trim().Replace(',', '.').Replace('−', '-'),
+            NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint,
+            CultureInfo.InvariantCulture,
+            out var number
+        )
+            ? number
+        : null;
 
     private static Fault? WhyNoAnswer(ReadingTaken taken)
     {

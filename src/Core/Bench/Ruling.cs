@@ -9,6 +9,7 @@ using Osierwand.Core.Kit;
 using Osierwand.Core.Looking;
 using Osierwand.Core.Outlets;
 using Osierwand.Core.Planning;
+using Osierwand.Core.Procedures;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 
@@ -259,6 +260,21 @@ public sealed record Ruling
     public HouseLook? Look { get; init; }
     public Policy Policy { get; init; } = Policy.Usual;
     public DecisionRule DecisionRule { get; init; }
+
+    /// <summary>The procedure it is inspected by; null for the standard's own plan.</summary>
+    public Procedure? Procedure { get; init; }
+
+    /// <summary>Those that may be chosen, this device's own first. Not part of the fingerprint: a new one changes no sheet.</summary>
+    public ImmutableArray<Procedure> Procedures
+    {
+        get;
+        // A draft that an older page kept says nothing of them.
+        init => field = value.IsDefault ? [] : value;
+    } = [];
+
+    /// <summary>Why the procedure in force does not fit the device any more, or null.</summary>
+    [JsonIgnore]
+    public string? ProcedureTrouble => Procedure is { } own ? ProcedureRules.Refusal(own, Item.Equipment, PackId) : null;
     public Scope Scope { get; init; }
     public School School { get; init; }
 
@@ -351,6 +367,7 @@ public sealed record Ruling
             HeldBy = [],
             Outlets = [],
             EarthOffsets = [],
+            Procedures = [],
             Kit = Kit is null ? null : Kit with { Connected = false, AsksForNull = false },
         };
 

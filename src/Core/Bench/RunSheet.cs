@@ -7,6 +7,7 @@ using Osierwand.Core.Kit;
 using Osierwand.Core.Looking;
 using Osierwand.Core.Outlets;
 using Osierwand.Core.Planning;
+using Osierwand.Core.Procedures;
 using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Bench;
@@ -23,6 +24,7 @@ public enum StepFamily
     Measure,
     Function,
     Outlet,
+    Check,
 }
 
 /// <summary>One step of a run sheet. A closed family: nothing outside this file adds to it.</summary>
@@ -127,6 +129,13 @@ public abstract record SheetStep(string Key, string Name)
             Plan.Test == Test.EarthContinuity ? later is not Measure { Plan.Test: Test.EarthContinuity } : later.Powers;
     }
 
+    /// <summary>One check of the device's own function that a procedure asks for.</summary>
+    public sealed record Check(PlanStep.Check Plan) : SheetStep(Plan.Key, Plan.Name)
+    {
+        public override StepFamily Family => StepFamily.Check;
+        public override bool Powers => true;
+    }
+
     /// <summary>Does it do its job; the part most often skipped.</summary>
     public sealed record Function(PlanStep.Functional Plan) : SheetStep(Plan.Key, Plan.Name)
     {
@@ -138,11 +147,23 @@ public abstract record SheetStep(string Key, string Name)
 /// <summary>The ordered steps of one item under one ruling.</summary>
 public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<string> Remarks, bool IsMeasured)
 {
+    /// <summary>Required steps that the procedure leaves out.</summary>
+    public ImmutableArray<LeftOutStep> LeftOut { get; init; } = [];
+
     public SheetStep? Find(string key) => Steps.FirstOrDefault(step => step.Key == key);
 
     public static RunSheet Of(Ruling ruling)
     {
-        var sheet = Of(ruling.Pack, ruling.Item.Equipment, ruling.Policy, ruling.Scope, ruling.School, ruling.Look);
+        var sheet = Of(
+            ruling.Pack,
+            ruling.Item.Equipment,
+            ruling.Policy,
+            ruling.Scope,
+            ruling.School,
+            ruling.Look,
+            ruling.ProcedureTrouble is null ? ruling.Procedure : null,
+            ruling.PackOf
+        );
         return ruling.LeakageReason is not { } reason
             ? sheet
             : sheet with
@@ -152,8 +173,21 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
     }
 
     /// <summary>As it would be laid down: a round is planned by it before anything lies on the bench.</summary>
-    public static RunSheet Of(RulePack pack, Item item, Policy policy, Scope scope, School school, HouseLook? look = null)
+    /// <param name="procedure">Fits the item; null for the standard's own plan.</param>
+    /// <param name="packOf">For steps that the procedure borrows.</param>
+    public static RunSheet Of(
+        RulePack pack,
+        Item item,
+        Policy policy,
+        Scope scope,
+        School school,
+        HouseLook? look = null,
+        Procedure? procedure = null,
+        Func<string, RulePack?>? packOf = null
+    )
     {
+        if (procedure is not null)
+            item = ProcedureRules.Applied(procedure, item);
         var kit = school == School.Meter ? Instrumentation.Meter : Instrumentation.Tester;
         var plan = Planner.Of(pack, item, policy, scope, kit);
         var findings = FuseAndFlex.Check(item, pack).ToImmutableArray();
@@ -178,6 +212,9 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
                 }
             );
         }
+        var isMeasured = ScopeOf.IncludesMeasuring(scope, policy, item, pack);
+        var arranged =
+            procedure is null || !isMeasured ? null : Arrange(steps, procedure, item, policy, scope, kit, packOf ?? PackLibrary.Find);
         // A device is looked at whole: what its fuse and flex say stands there too, though no plan of a medical pack lists it.
         if (item.IsMedical && !findings.IsEmpty)
             steps.Insert(1, new SheetStep.FuseAndFlex(FuseAndFlex.Facts(item, pack).Summary(item), findings));
@@ -185,9 +222,34 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
         WithCare(steps, item, policy);
         return new(
             [.. WithPauses(steps, pack, item)],
-            [.. plan.Remarks, .. LookList.LeftOut(item, pack, look)],
-            ScopeOf.IncludesMeasuring(scope, policy, item, pack)
-        );
+            [.. plan.Remarks, .. LookList.LeftOut(item, pack, look), .. arranged?.Remarks ?? []],
+            isMeasured
+        )
+        {
+            LeftOut = arranged?.LeftOut ?? [],
+        };
+    }
+
+    /// <summary>What is measured stands together on a sheet, after the look and before the functional check; so it does with a
+    /// procedure.</summary>
+    private static ProcedureSheet.Arranged Arrange(
+        List<SheetStep> steps,
+        Procedure procedure,
+        Item item,
+        Policy policy,
+        Scope scope,
+        Instrumentation kit,
+        Func<string, RulePack?> packOf
+    )
+    {
+        var first = steps.FindIndex(step => step is SheetStep.Measure);
+        var from = first < 0 ? steps.FindIndex(step => step is SheetStep.Function) : first;
+        var to = steps.FindLastIndex(step => step is SheetStep.Measure) + 1;
+        var measured = steps[from..Math.Max(from, to)];
+        var arranged = ProcedureSheet.Over(procedure, [.. measured], item, policy, scope, kit, packOf);
+        steps.RemoveRange(from, measured.Count);
+        steps.InsertRange(from, arranged.Steps);
+        return arranged;
     }
 
     /// <summary>Before the first step that takes mains from an outlet. What is hard-wired has its supply restored and measured instead;

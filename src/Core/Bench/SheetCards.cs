@@ -36,6 +36,15 @@ internal static class SheetCards
             ruling.Scope,
             ruling.School,
             LeakageChoice.Of(ruling),
+            ruling.Procedure is { } procedure
+                ? new(
+                    PhrasesOnOffer.Value(procedure),
+                    procedure.Title,
+                    procedure.Remark,
+                    procedure.Adapters,
+                    ruling.ProcedureTrouble
+                )
+                : null,
             pack.ShortName,
             pack.Id,
             pack.Supply,
@@ -82,6 +91,11 @@ internal static class SheetCards
             SheetStep.Pause pause => Plain(step, say, [], pause.Lines) with { Seconds = pause.Seconds },
             SheetStep.Function function => Plain(step, say, function.Plan.Needs, []) with { Test = Test.Functional },
             SheetStep.Measure measure => Measured(measure.Plan, ruling),
+            SheetStep.Check check => Plain(step, say, [], []) with
+            {
+                Detail = check.Plan.Target is { } target ? target.Text : "",
+                Unit = check.Plan.Target?.Unit,
+            },
             _ => Plain(step, say, [], []),
         };
     }
@@ -215,7 +229,7 @@ internal static class SheetCards
             Conditions.Leakage leakage => Detail(leakage),
             Conditions.RcdTrip trip => $"{QuantityText.Number(trip.Multiple)} × rating, {trip.PhaseDeg}°",
             _ => "",
-        };
+        } + (step.BorrowedFrom is { } pack ? $"by {pack.ShortName}" : "");
 
     private static string Detail(Conditions.Leakage under)
     {

@@ -83,15 +83,20 @@ internal static class Standings
                 : counting.Aggregate(
                     (worst, it) => Gravity(it) > Gravity(worst) || (Gravity(it) == Gravity(worst) && UseOf(it) >= UseOf(worst)) ? it : worst
                 );
-        var standing = gravest is null
-            ? owed.IsEmpty
-                ? NotMeasured(step)
-                : Standing.Void
-            : !owed.IsEmpty && Gravity(gravest) < 3
-                ? Standing.Void
-                : StandingOf(gravest);
-        return new(step, standing, ids, gravest?.Event.Id, StepAction.None, May.Given, null, owed);
+        var left = Left(step, counting);
+        var standing =
+            gravest is null ? (owed.IsEmpty ? NotMeasured(step) : Standing.Void)
+            : !owed.IsEmpty && Gravity(gravest) < 3 ? Standing.Void
+            // One connection after the other: a failure among them is one at once, a pass waits for the last.
+            : !left.IsEmpty && Gravity(gravest) < 2 ? Standing.Open
+            : StandingOf(gravest);
+        return new(step, standing, ids, gravest?.Event.Id, StepAction.None, May.Given, null, owed) { Left = left };
     }
+
+    private static ImmutableArray<string> Left(SheetStep step, TakenReading[] counting) =>
+        step is SheetStep.Measure { Plan.Spots: { IsEmpty: false } spots }
+            ? [.. spots.Where(spot => !counting.Any(it => it.Event.Point == spot && it.Judgement!.Settles))]
+            : [];
 
     private static Standing NotMeasured(SheetStep step) =>
         step is SheetStep.Measure { Plan.NotMeasured: not null } ? Standing.NotMeasured : Standing.Open;
@@ -169,6 +174,7 @@ internal static class Standings
             SheetStep.Prove => StepAction.Prove,
             SheetStep.Dead => StepAction.TestDead,
             SheetStep.Function => StepAction.Answer,
+            SheetStep.Check check => check.Plan.Target is null ? StepAction.Answer : StepAction.Type,
             SheetStep.Measure measure when CanMeasure(ruling.Kit, measure.Plan) => measure.Plan.HazardKind
                 is HazardKind.MainsOnPatient
                     or HazardKind.Shock

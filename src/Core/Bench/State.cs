@@ -86,6 +86,9 @@ public sealed record StepState(
     ImmutableArray<string> Owed
 )
 {
+    /// <summary>Connections that are measured in turn and have no decided reading yet.</summary>
+    public ImmutableArray<string> Left { get; init; } = [];
+
     public bool IsDecided => Standing is Standing.Pass or Standing.Advice or Standing.Fail or Standing.Overridden or Standing.NotMeasured;
 
     public bool IsOver => IsDecided || Standing == Standing.Stopped;

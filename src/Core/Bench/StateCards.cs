@@ -118,7 +118,8 @@ internal static class StateCards
             it.Taken,
             state.Readings.Count(reading => reading.StepKey == it.Step.Key && reading.Void is not null),
             it.Owed,
-            AnsweredAlong.With(state, it)
+            AnsweredAlong.With(state, it),
+            it.Left
         );
 
     private static ReadingView Kept(

@@ -21,6 +21,7 @@ public sealed record BenchView(string SheetId, SheetView? Sheet, string Ruling, 
 /// <param name="Fields">The facts by the names under which they are corrected.</param>
 /// <param name="Matrix">Its leakages side by side; null where they are few.</param>
 /// <param name="Leakage">By which method it is measured; null where there is nothing to choose.</param>
+/// <param name="Procedure">By which procedure it is inspected; null for the standard's own plan.</param>
 public sealed record SheetView(
     string Tag,
     string Name,
@@ -33,6 +34,7 @@ public sealed record SheetView(
     Scope Scope,
     School School,
     LeakagePolicy? Leakage,
+    ProcedureCard? Procedure,
     string Standard,
     string StandardId,
     string Supply,
@@ -45,6 +47,10 @@ public sealed record SheetView(
     FuseCard Fuse,
     Phrases Phrases
 );
+
+/// <param name="Value">As <see cref="Choice.Value"/> of the procedures on offer.</param>
+/// <param name="Trouble">Why it does not fit the device any more; null where it does.</param>
+public sealed record ProcedureCard(string Value, string Title, string Remark, IReadOnlyList<string> Adapters, string? Trouble);
 
 public sealed record FactLine(string Label, string Value);
 
@@ -186,7 +192,8 @@ public sealed record Phrases(
     IReadOnlyList<string> PathOpen,
     IReadOnlyList<string> Complaints,
     IReadOnlyList<string> Findings,
-    IReadOnlyList<double> RcdRatingsMa
+    IReadOnlyList<double> RcdRatingsMa,
+    IReadOnlyList<Choice> Procedures
 );
 
 /// <param name="WhyNot">Null when it may be chosen.</param>
@@ -294,6 +301,7 @@ public sealed record IsolationView(
 /// <param name="TakesPoint">One more point may be measured, a reading of its own.</param>
 /// <param name="Void">How many readings of it were voided.</param>
 /// <param name="Owed">Points whose failed reading was voided and must be taken again.</param>
+/// <param name="Left">Connections that are measured in turn and are still to be read, the next one first.</param>
 /// <param name="Along">Key of the functional check that may be answered while this step runs and a load is seen; null where none may.</param>
 public sealed record StepView(
     string Key,
@@ -307,7 +315,8 @@ public sealed record StepView(
     IReadOnlyList<Guid> Taken,
     int Void,
     IReadOnlyList<string> Owed,
-    string? Along
+    string? Along,
+    IReadOnlyList<string> Left
 );
 
 /// <param name="Use">Share of the limit used, 1 at the limit.</param>

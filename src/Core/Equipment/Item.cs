@@ -128,6 +128,9 @@ public enum AppliedPartType
 /// <param name="Joined">Its connections have one function and are joined for the measurement; otherwise each is measured.</param>
 public sealed record AppliedPart(string Name, AppliedPartType Type, int Connections = 1, bool Joined = true)
 {
+    /// <summary>As run sheets and readings name them, counted from 1.</summary>
+    public ImmutableArray<string> ConnectionNames => [.. Enumerable.Range(1, Connections).Select(number => $"connection {number}")];
+
     /// <summary>A current can flow between two of its own connections.</summary>
     public bool HasPairs => Connections >= 2;
 }

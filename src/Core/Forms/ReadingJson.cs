@@ -80,6 +80,8 @@ internal static class ReadingJson
                 break;
             case Reading.Functional functional:
                 writer.WriteBoolean("ok", functional.Ok);
+                if (functional.Check is { } check)
+                    writer.WriteString("check", check);
                 break;
         }
     }

@@ -39,7 +39,7 @@ internal static class ReadingReader
         ),
         [Test.Polarity] = (["ok", "found"], null),
         [Test.Wiring] = (["ok", "found"], null),
-        [Test.Functional] = (["ok"], null),
+        [Test.Functional] = (["ok", "check"], null),
         [Test.RcdTrip] = ([.. Numeric, "multiple", "phaseDeg", "tripped"], Dimension.Time),
         [Test.DefibEnergy] = ([.. Numeric, "setJ", "makerLimit"], Dimension.Energy),
         [Test.DefibCharge] = ([.. Numeric, "makerLimit"], Dimension.Time),
@@ -121,7 +121,8 @@ internal static class ReadingReader
         private Amperes? load,
             testCurrent;
         private Quantity? set;
-        private string? voided,
+        private string? check,
+            voided,
             note,
             point,
             appliedPart;
@@ -193,7 +194,7 @@ internal static class ReadingReader
                 Test.RcdTrip => Trip(new(multiple, phase) { At = at }, shown),
                 Test.Polarity => new Reading.Conductors(new Conditions.Polarity { At = at }, ok!.Value) { Found = found },
                 Test.Wiring => new Reading.Conductors(new Conditions.Wiring { At = at }, ok!.Value) { Found = found },
-                Test.Functional => new Reading.Functional(ok!.Value),
+                Test.Functional => new Reading.Functional(ok!.Value, check),
                 _ => new Reading.Performance(Performance() with { At = at }, shown!.Value)
                 {
                     MakerLimit = makerLimit is { } limit ? new Quantity(limit * unit!.Factor, unit.Dimension) : null,
@@ -283,6 +284,9 @@ internal static class ReadingReader
                     break;
                 case "between":
                     between = Word<Between>(value);
+                    break;
+                case "check":
+                    check = JsonWalk.Text(value);
                     break;
                 case "appliedPart":
                     appliedPart = PartNamed(value);

@@ -62,6 +62,9 @@ public sealed record InspectionFacts
     public DateOnly? TestDate { get; init; }
 
     public DateOnly? DueDate { get; init; }
+
+    /// <summary>Required steps that a procedure leaves out with a reason: no verdict waits for them.</summary>
+    public ImmutableArray<Conditions> LeftOut { get; init; } = [];
     public Period? Interval { get; init; }
 }
 

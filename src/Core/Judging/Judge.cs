@@ -25,6 +25,8 @@ public static class Judge
         var limit = judging.LimitFor(item, reading.Under);
         if (reading is Reading.Performance { MakerLimit: var maker })
             limit = limit?.WithMaker(maker);
+        if (reading is Reading.Numeric { Tighter: { } own })
+            limit = limit?.Tightened(own);
         var judgement = reading.Void is not null
             ? new Judgement(reading, Status.Void, Because.Voided, limit, reading.Value?.Quantity)
             : reading switch

@@ -81,6 +81,9 @@ public abstract record Reading
 
         /// <summary>The instrument's, in the reading's own unit; null where it is not known.</summary>
         public Accuracy? Accuracy { get; init; }
+
+        /// <summary>A procedure's own limit; it decides where it is tighter. Null where there is none.</summary>
+        public OwnFigure? Tighter { get; init; }
     }
 
     public sealed record EarthContinuity(Conditions.EarthContinuity Under, Measured Shown) : Numeric(Shown)
@@ -150,9 +153,10 @@ public abstract record Reading
     }
 
     /// <summary>Does it do its job.</summary>
-    public sealed record Functional(bool Ok) : Reading
+    /// <param name="Check">Which check of its own it is; null for the usual one.</param>
+    public sealed record Functional(bool Ok, string? Check = null) : Reading
     {
-        public override Conditions Under { get; } = new Conditions.Functional();
+        public override Conditions Under { get; } = new Conditions.Functional { Name = Check };
         public bool Ok { get; } = Ok;
     }
 }

@@ -17,7 +17,7 @@ internal static class Requirements
     {
         if (facts.Scope == Scope.FaultFinding)
             return ([], []);
-        var open = new Tally(facts.Item, results);
+        var open = new Tally(facts.Item, results, facts.LeftOut);
         // No plan, no pass: whatever else was seen, this standard has nothing to say of the item.
         if (ScopeOf.Refusal(facts.Pack, facts.Item, facts.Scope, facts.Policy) is { } refusal)
             open.Miss(new(Test.Functional, null, refusal));
@@ -41,7 +41,7 @@ internal static class Requirements
     /// <param name="IsChassis">Wherever no named part is meant: a reading at one of those does not count.</param>
     private readonly record struct Where(string? Part = null, string? Spot = null, bool IsChassis = false);
 
-    private sealed class Tally(Item item, ImmutableArray<Judgement> results)
+    private sealed class Tally(Item item, ImmutableArray<Judgement> results, ImmutableArray<Conditions> leftOut)
     {
         public readonly List<MissingStep> Missing = new(0);
         public readonly List<MissingStep> Unsettled = new(0);
@@ -63,7 +63,7 @@ internal static class Requirements
         public void AskFunctional()
         {
             foreach (var it in results)
-                if (it.Reading.Test == Test.Functional && it.Settles)
+                if (it is { Settles: true, Reading: Reading.Functional { Check: null } })
                     return;
             Miss(new(Test.Functional, null, "functional check"));
         }
@@ -178,6 +178,10 @@ internal static class Requirements
         /// <param name="named">The condition to name when it is missing; null when the series has but one.</param>
         private void Settle(Series series, Where where, ReadingPattern? condition, ReadingPattern? named)
         {
+            // What any of several conditions would settle is not left out by leaving out one of them.
+            foreach (var under in leftOut)
+                if (condition is not null && under.Test == series.Test && IsAnswer(under, series, where, condition))
+                    return;
             var any = false;
             foreach (var it in results)
             {
@@ -195,7 +199,12 @@ internal static class Requirements
             var reading = it.Reading;
             if (reading.Test != series.Test || reading.Borrowed is not null)
                 return false;
-            var (under, spot) = (reading.Under, reading.Under.At?.Text);
+            return IsAnswer(reading.Under, series, where, condition);
+        }
+
+        private bool IsAnswer(Conditions under, Series series, Where where, ReadingPattern? condition)
+        {
+            var spot = under.At?.Text;
             // A part with a name wants a reading at that name; an invented name, or none, stands for nothing. Nor does such a part's
             // reading stand for the chassis.
             if (where.Spot is { } name ? spot != name : where.IsChassis && spot is not null && item.UnearthedParts.Contains(spot))

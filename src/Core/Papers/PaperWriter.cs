@@ -83,6 +83,9 @@ public static class PaperWriter
             yield return $"Taken back on {Day(later.Day)} by {later.By} (record {later.BookNumber}): {later.Reason} What stands below counts no more.";
         if (it.Corrects is { } correction)
             yield return $"It takes back record {correction.Record}: {correction.Reason}";
+        foreach (var left in it.LeftOut ?? [])
+            yield return $"Left out, though the standard asks it: {string.Join(", ", new[] { left.Name, left.Detail }.Where(text => text.Length > 0))}. "
+                + $"{left.Reason}";
         foreach (var reading in it.Readings.Where(reading => reading.Override is not null))
             yield return $"{reading.Name}: decided by {reading.Override!.By} in place of the comparison with the limit. {reading.Override.Reason}";
         if (it.LeakageReason is { } leakage)

@@ -42,7 +42,7 @@ public abstract record PlanStep
     public virtual bool Powers => false;
 
     /// <summary>Stable within a plan and across visits: "leakage/protectiveConductor/reversed".</summary>
-    public string Key => StepKey.Of(Under);
+    public virtual string Key => StepKey.Of(Under);
 
     public string Name => StepNames.Of(Under);
 
@@ -60,6 +60,14 @@ public abstract record PlanStep
 
     /// <summary>Does it do its job; it ends every plan.</summary>
     public sealed record Functional() : PlanStep(new Conditions.Functional())
+    {
+        public override bool Powers => true;
+    }
+
+    /// <summary>One check of the device's own function that a procedure asks for.</summary>
+    /// <param name="Asked">What is checked: "flow".</param>
+    /// <param name="Target">What it should show; null where good or bad is answered.</param>
+    public sealed record Check(string Asked, CheckRange? Target) : PlanStep(new Conditions.Functional { Name = Asked })
     {
         public override bool Powers => true;
     }
@@ -97,11 +105,35 @@ public abstract record PlanStep
         /// <summary>Why the kit at hand is not good enough for its limit.</summary>
         public string? Unsuitable { get; init; }
 
+        /// <summary>A procedure's own limit; null where it has none. <see cref="Limit"/> is the one that decides.</summary>
+        public OwnFigure? Tighter { get; init; }
+
+        /// <summary>The standard it is borrowed from, whose clause judges it; null where it is the plan's own.</summary>
+        public RulePack? BorrowedFrom { get; init; }
+
+        /// <summary>The procedure asks for it, whatever the standard requires.</summary>
+        public bool IsAskedByProcedure { get; init; }
+
+        /// <summary>Connections of a part that are measured in turn, each a reading of its own; empty where one reading does.</summary>
+        public ImmutableArray<string> Spots { get; init; } = [];
+
+        public override string Key => BorrowedFrom is { } pack ? $"{StepKey.Of(Under)}/by {pack.Id}" : StepKey.Of(Under);
+
         public override bool Powers => HazardKind is HazardKind.ItemLive or HazardKind.MainsOnPatient or HazardKind.Shock;
 
         /// <summary>Of an insulation test; null for every other.</summary>
         public Volts? TestVoltage => (Under as Conditions.Insulation)?.TestVoltage;
     }
+}
+
+/// <summary>What a check of a device's function should show.</summary>
+/// <param name="Unit">As the device shows it.</param>
+public sealed record CheckRange(double Set, double Tolerance, string Unit)
+{
+    /// <summary>Good from set less tolerance to set plus tolerance, both counted in.</summary>
+    public bool Holds(double shown) => Comparison.AtMost(Math.Abs(shown - Set), Tolerance);
+
+    public string Text => $"{QuantityText.Number(Set, 6)} ± {QuantityText.Number(Tolerance, 6)} {Unit}";
 }
 
 /// <summary>The computed run sheet of one item under one pack and one policy.</summary>
@@ -132,6 +164,7 @@ public static class StepKey
             Conditions.RcdTrip trip => $"/{QuantityText.Number(trip.Multiple)}x/{trip.PhaseDeg}",
             Conditions.EarthContinuity earth => (earth.Path == EarthPath.Loop ? "/loop" : "")
                 + (earth.Part == EarthPart.DeviceWithCord ? "" : $"/{Words.Of(earth.Part)}"),
+            Conditions.Functional { Name: { } check } => $"/{check}",
             Conditions.DefibSync { Trigger: not SyncTrigger.RPeak and var trigger } => $"/{Words.Of(trigger)}",
             _ => "",
         };

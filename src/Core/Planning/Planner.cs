@@ -222,10 +222,19 @@ public static class Planner
                     NotMeasured = kit.Lacks(under.Test),
                     GuardsProbe = Preparation.GuardsProbe(item, under),
                     MayBeHeld = under is Conditions.EarthContinuity && !item.IsHardWired,
+                    Spots = Connections(under),
                     Unsuitable = kit.Of(under.Test) is { } function ? Suitability.Trouble(function, limit, pack) : null,
                 }
             );
         }
+
+        /// <summary>Connections that have no function in common are measured in turn: joined, one would hide behind another.</summary>
+        private ImmutableArray<string> Connections(Conditions under) =>
+            under is Conditions.Leakage { Kind: LeakageKind.AppliedPart or LeakageKind.Patient or LeakageKind.MainsOnAppliedPart }
+            && under.AppliedPart is { } name
+            && item.AppliedParts.FirstOrDefault(part => part.Name == name) is { Joined: false, Connections: > 1 } part
+                ? part.ConnectionNames
+                : [];
 
         private static HazardKind Hazard(Series series, Item item, Conditions under) =>
             under switch

@@ -44,7 +44,9 @@ public static class StepNames
         };
 
     public static string Of(Conditions under) =>
-        (under is Conditions.Leakage leakage ? Of(leakage.Kind) : Of(under.Test))
+        under is Conditions.Functional { Name: { } check }
+            ? check
+            : (under is Conditions.Leakage leakage ? Of(leakage.Kind) : Of(under.Test))
         + (under is Conditions.Insulation { Part: InsulationPart.CordAlone } ? " of the mains lead" : "")
         + (under.AppliedPart is { } part ? $" {part}" : "")
         + (under.Set is { } set ? $", {set}" : "")

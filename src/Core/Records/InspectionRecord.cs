@@ -16,6 +16,7 @@ using Osierwand.Core.Kit;
 using Osierwand.Core.Looking;
 using Osierwand.Core.Outlets;
 using Osierwand.Core.Planning;
+using Osierwand.Core.Procedures;
 using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Records;
@@ -63,6 +64,12 @@ public sealed record InspectionRecord
 
     /// <summary>What somebody said was wrong with it; null where nobody complained.</summary>
     public string? Complaint { get; init; }
+
+    /// <summary>The procedure that it was inspected by, whole; null where it was the standard's own plan.</summary>
+    public Procedure? Procedure { get; init; }
+
+    /// <summary>Required steps that the procedure left out, each with its reason; null where none was.</summary>
+    public IReadOnlyList<RecordedLeftOut>? LeftOut { get; init; }
 
     /// <summary>The client's order that it was inspected under; null where there was none.</summary>
     public WorkOrder? WorkOrder { get; init; }
@@ -262,6 +269,8 @@ public sealed record RecordedPoint(string Point, string Where, string Text, Look
 public sealed record RecordedPhoto(Guid Id, string Of);
 
 public sealed record RecordedStep(string Key, string Name, string Detail, Standing Standing, LimitCard? Limit, string? Stopped);
+
+public sealed record RecordedLeftOut(string Name, string Detail, string Reason);
 
 public sealed record RecordedNotTested(NotTestedReason Reason, string Text);
 

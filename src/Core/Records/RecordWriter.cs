@@ -76,7 +76,7 @@ public static class RecordWriter
                 ruling.DecisionRule,
                 ruling.Scope,
                 ruling.School,
-                null,
+                state.Sheet.IsMeasured ? ruling.Procedure?.Title : null,
                 ruling.Pack.Thresholds.Table.FullVersion,
                 ruling.Look?.Revision
             ),
@@ -96,6 +96,16 @@ public static class RecordWriter
                 [.. sheet.Fuse.Findings.Select(finding => finding.Text)]
             ),
             Complaint = state.Complaint,
+            Procedure = state.Sheet.IsMeasured ? ruling.Procedure : null,
+            LeftOut = state.Sheet.LeftOut.IsEmpty
+                ? null
+                : [
+                    .. state.Sheet.LeftOut.Select(left => new RecordedLeftOut(
+                        say.Say(left.Plan.Name),
+                        say.Say(SheetCards.Detail(left.Plan)),
+                        left.Reason
+                    )),
+                ],
             WorkOrder = state.WorkOrder,
             Sticker = state.Sticker,
             Circuit = state.Circuit,

@@ -241,7 +241,11 @@ public abstract record Conditions
 
     public sealed record PadPath() : Performance(Standards.Test.PadPath);
 
-    public sealed record Functional() : Conditions(Standards.Test.Functional);
+    /// <summary>Does it do its job; with a name, one check of its own that a procedure asks for.</summary>
+    public sealed record Functional() : Conditions(Standards.Test.Functional)
+    {
+        public string? Name { get; init; }
+    }
 
     public sealed record Look() : Conditions(Standards.Test.Visual);
 

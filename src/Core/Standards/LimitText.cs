@@ -25,6 +25,8 @@ internal static class LimitText
             Comparator.Within => "within ±",
             _ => "not more than",
         };
+        if (limit is { OwnWhy: { } why, Maker: { } figure })
+            return $"limit {sign} {Show(figure)}, tighter than the standard's: {why}";
         if (limit.Maker is { } maker)
             return $"maker's figure {sign} {Show(maker)}, tighter than the standard's";
         var house = limit.Standard is null ? null : limit.Rule.House;

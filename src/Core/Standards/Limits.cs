@@ -99,6 +99,9 @@ public sealed record LimitRule(
         };
 }
 
+/// <summary>A limit of one's own, tighter than the standard's, and whose it is.</summary>
+public sealed record OwnFigure(Quantity Value, string Why);
+
 /// <summary>A row's limit worked out for one item: the number and everything it came from.</summary>
 /// <param name="Value">Null for a row that only asks that nothing trips.</param>
 /// <param name="Base">The plain limit before any allowance.</param>
@@ -125,6 +128,18 @@ public sealed record ResolvedLimit(
     /// <summary>The maker's own figure where it is the tighter one; null otherwise.</summary>
     public Quantity? Maker { get; init; }
 
+    /// <summary>Whose figure it is where a procedure's own limit is the tighter one; null otherwise.</summary>
+    public string? OwnWhy { get; init; }
+
+    /// <summary>A procedure's own figure in place of the standard's where it is tighter; a looser one changes nothing.</summary>
+    public ResolvedLimit Tightened(OwnFigure own) =>
+        Value is { } value && own.Value.Dimension == value.Dimension && WithMaker(own.Value) is { Maker: not null } tighter && tighter.Value != value
+            ? tighter with
+            {
+                OwnWhy = own.Why,
+            }
+            : this;
+
     /// <summary>The maker's figure in place of the standard's where it is tighter.</summary>
     public ResolvedLimit WithMaker(Quantity? maker) =>
         maker is { } own && Value is { } value && (IsFloor ? own.Si > value.Si : own.Si < value.Si)
@@ -139,7 +154,8 @@ public sealed record ResolvedLimit(
 
     /// <summary>Pack and clause, as printed beside every judged reading.</summary>
     public string Clause =>
-        Maker is not null ? $"{Pack.Id} {Rule.Clause}, maker's figure"
+        OwnWhy is not null ? $"{Pack.Id} {Rule.Clause}, tightened: {OwnWhy}"
+        : Maker is not null ? $"{Pack.Id} {Rule.Clause}, maker's figure"
         : Standard is null ? Rule.FullClause ??= $"{Pack.Id} {Rule.Clause}"
         : $"{Pack.Id} {Rule.Clause}, house limit";
 
