@@ -22,6 +22,7 @@ public static class DatabaseSetup
         "kit_checks",
         "outlet_checks",
         "look_changes",
+        "procedure_versions",
         "sign_in_attempts",
         "signed_heads",
         "verifications",

@@ -26,6 +26,8 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
     public DbSet<KitItem> Kit => Set<KitItem>();
     public DbSet<KitCheck> KitChecks => Set<KitCheck>();
     public DbSet<KitOfDay> KitsOfDay => Set<KitOfDay>();
+    public DbSet<ProcedureRow> Procedures => Set<ProcedureRow>();
+    public DbSet<ProcedureVersion> ProcedureVersions => Set<ProcedureVersion>();
     public DbSet<LookChange> LookChanges => Set<LookChange>();
     public DbSet<OutletCheck> OutletChecks => Set<OutletCheck>();
     public DbSet<ReviewFlag> ReviewFlags => Set<ReviewFlag>();
@@ -314,6 +316,24 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             change.Property(it => it.Text).HasMaxLength(200);
             change.Property(it => it.Reason).HasMaxLength(300);
             change.Property(it => it.By).HasMaxLength(100);
+        });
+        builder.Entity<ProcedureRow>(procedure =>
+        {
+            procedure.ToTable("procedures");
+            procedure.Property(it => it.Newest).IsConcurrencyToken();
+            procedure.Property(it => it.RetiredBy).HasMaxLength(100);
+            procedure.Property(it => it.RetiredWhy).HasMaxLength(ProcedureVersion.LongestReason);
+            procedure.HasMany(it => it.Versions).WithOne().HasForeignKey(it => it.ProcedureId).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<ProcedureVersion>(version =>
+        {
+            version.HasKey(it => new { it.ProcedureId, it.Version });
+            version.Property(it => it.Text).HasColumnType("json");
+            version.Property(it => it.Name).HasMaxLength(120);
+            version.Property(it => it.PackId).HasMaxLength(60);
+            version.Property(it => it.Reason).HasMaxLength(ProcedureVersion.LongestReason);
+            version.Property(it => it.By).HasMaxLength(100);
+            version.HasIndex(it => it.PackId);
         });
         builder.Entity<OutletCheck>(check =>
         {

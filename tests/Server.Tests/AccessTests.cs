@@ -115,6 +115,17 @@ public partial class AccessTests(World world)
         ["POST /api/v1/kit/{kitId}/check"] = Access.Worker,
         ["POST /api/v1/kit/{kitId}/null"] = Access.Worker,
         ["POST /api/v1/kit/flags/{flagId}/seen"] = Access.Lead,
+        ["GET /api/v1/procedures"] = Access.Worker,
+        ["GET /api/v1/procedures/schema"] = Access.Reader,
+        ["GET /api/v1/procedures/{id}"] = Access.Worker,
+        ["GET /api/v1/procedures/{id}/file"] = Access.Worker,
+        ["POST /api/v1/procedures"] = Access.Lead,
+        ["POST /api/v1/procedures/words"] = Access.Worker,
+        ["POST /api/v1/procedures/draft"] = Access.Worker,
+        ["POST /api/v1/procedures/read"] = Access.Lead,
+        ["POST /api/v1/procedures/try"] = Access.Worker,
+        ["POST /api/v1/procedures/{id}/retire"] = Access.Lead,
+        ["POST /api/v1/procedures/{id}/restore"] = Access.Lead,
         ["GET /api/v1/papers/inspections/{inspectionId}"] = Access.Reader,
         ["GET /api/v1/papers/labels/{inspectionId}"] = Access.Reader,
         ["POST /api/v1/assess"] = Access.Worker,
@@ -270,7 +281,18 @@ public partial class AccessTests(World world)
             .Select(it => it.ClrType.Name)
             .Where(it => !it.StartsWith("Identity", StringComparison.Ordinal));
         open.ShouldBe(
-            ["HouseChange", "LookChange", "PasswordLink", "Person", "PersonClient", "PersonCompetence", "Session", "SignInAttempt"],
+            [
+                "HouseChange",
+                "LookChange",
+                "PasswordLink",
+                "Person",
+                "PersonClient",
+                "PersonCompetence",
+                "ProcedureRow",
+                "ProcedureVersion",
+                "Session",
+                "SignInAttempt",
+            ],
             ignoreOrder: true
         );
     }

@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using System.Net;
+using Osierwand.Core.Bench;
 using Shouldly;
 using UglyToad.PdfPig;
 

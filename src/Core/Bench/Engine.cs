@@ -543,7 +543,8 @@ public sealed partial record BenchState
         {
             if (it.Procedure is null)
                 return Rule(it, now => now with { Procedure = null });
-            if (ruling.Procedures.FirstOrDefault(known => known.Id == it.Procedure && known.Version == it.Version) is not { } procedure)
+            var known = ruling.Procedures.Concat(ruling.EarlierProcedures);
+            if (known.FirstOrDefault(one => one.Id == it.Procedure && one.Version == it.Version) is not { } procedure)
                 return "This procedure is not known here.";
             return ProcedureRules.Refusal(procedure, ruling.Item.Equipment, ruling.PackId) is { } why
                 ? why

@@ -102,7 +102,7 @@ public static class ReadingOf
             return new Fault("value", $"“{taken.Text}” is no number: what does the device show, in {target.Unit}?");
         return new Reading.Functional(target.Holds(shown), check.Asked)
         {
-            Note = $"{QuantityText.Number(shown, 6)} {target.Unit}, asked {target.Text}",
+            Figure = $"{QuantityText.Number(shown, 6)} {target.Unit}",
         };
     }
 

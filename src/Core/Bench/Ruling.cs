@@ -272,6 +272,14 @@ public sealed record Ruling
         init => field = value.IsDefault ? [] : value;
     } = [];
 
+    /// <summary>Superseded or retired of late: a sheet that runs one goes on with it, and nobody is offered it. Not part of the
+    /// fingerprint.</summary>
+    public ImmutableArray<Procedure> EarlierProcedures
+    {
+        get;
+        init => field = value.IsDefault ? [] : value;
+    } = [];
+
     /// <summary>Why the procedure in force does not fit the device any more, or null.</summary>
     [JsonIgnore]
     public string? ProcedureTrouble => Procedure is { } own ? ProcedureRules.Refusal(own, Item.Equipment, PackId) : null;
@@ -368,6 +376,7 @@ public sealed record Ruling
             Outlets = [],
             EarthOffsets = [],
             Procedures = [],
+            EarlierProcedures = [],
             Kit = Kit is null ? null : Kit with { Connected = false, AsksForNull = false },
         };
 

@@ -228,6 +228,8 @@ internal static class StateCards
         {
             case Reading.Conductors { Ok: var ok }:
                 return ok ? "good" : "bad";
+            case Reading.Functional { Figure: { } figure }:
+                return figure;
             case Reading.Functional { Ok: var works }:
                 return works ? "good" : "bad";
             case Reading.RcdDidNotTrip:

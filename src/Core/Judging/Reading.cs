@@ -157,6 +157,9 @@ public abstract record Reading
     public sealed record Functional(bool Ok, string? Check = null) : Reading
     {
         public override Conditions Under { get; } = new Conditions.Functional { Name = Check };
+
+        /// <summary>What the device showed, with its unit; null where good or bad was answered.</summary>
+        public string? Figure { get; init; }
         public bool Ok { get; } = Ok;
     }
 }

@@ -155,6 +155,45 @@ public static class StepKey
         return key;
     }
 
+    /// <summary>A key read aloud: "Equipment leakage, reversed polarity". What it does not know it says as it stands.</summary>
+    public static string InWords(string key)
+    {
+        var words = key.Split('/');
+        var said = new List<string> { Known<Test>(words[0]) is { } test ? StepNames.Of(test) : words[0] };
+        foreach (var word in words.Skip(1))
+        {
+            if (said.Count == 1 && words[0] == Words.Of(Test.Leakage) && Known<LeakageKind>(word) is { } kind)
+                said = [StepNames.Of(kind)];
+            else if (word.StartsWith("part ", StringComparison.Ordinal))
+                said[0] += $" {word[5..]}";
+            else
+                said.Add(InPlainWords.GetValueOrDefault(word, word));
+        }
+        return string.Join(", ", said);
+    }
+
+    private static readonly Dictionary<string, string> InPlainWords = new()
+    {
+        ["reversed"] = "reversed polarity",
+        ["neutralOpen"] = "neutral open",
+        ["earthOpen"] = "earth open",
+        ["off"] = "device off",
+        ["dc"] = "d.c.",
+        ["cordAlone"] = "the mains lead alone",
+        ["deviceAlone"] = "the device alone",
+        ["mainsToAccessible"] = "to accessible parts",
+        ["mainsToAppliedPart"] = "to the applied part",
+    };
+
+    private static T? Known<T>(string word)
+        where T : struct, Enum
+    {
+        foreach (var value in Enum.GetValues<T>())
+            if (Words.Of(value) == word)
+                return value;
+        return null;
+    }
+
     private static string Variant(Conditions under) =>
         under switch
         {

@@ -15,6 +15,7 @@ using Osierwand.Server.Kit;
 using Osierwand.Server.Looking;
 using Osierwand.Server.Outlets;
 using Osierwand.Server.People;
+using Osierwand.Server.Procedures;
 using Osierwand.Server.Rounds;
 using Osierwand.Server.Standards;
 using Osierwand.Store;
@@ -166,6 +167,7 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
             .ToListAsync(cancel);
         history.Reverse();
         var house = await HousePacks.AllAsync(db, cancel);
+        var procedures = await ProcedureBook.ForAsync(db, item, packId, time.GetUtcNow(), cancel);
         var ruling = new Ruling
         {
             Item = new(
@@ -192,6 +194,9 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
             Look = await LookBook.StandingAsync(db, cancel),
             Policy = RoundPolicy.Of(round, client),
             DecisionRule = client.DecisionRule,
+            Procedure = procedures.Usual,
+            Procedures = procedures.Offered,
+            EarlierProcedures = procedures.Earlier,
             Scope = Scopes.Usual(item.State),
             School = School.ApplianceTester,
             Kit = technician.Id == Guid.Empty ? null : await kit.InHandAsync(technician.Id, house, cancel),

@@ -45,6 +45,7 @@ internal static class DemoWorld
         foreach (var client in DemoCatalogue.Clients())
             Add(db, client, history, today);
         DemoPlan.Add(db, people, today);
+        DemoProcedures.Add(db, time.GetUtcNow());
         foreach (var round in db.Rounds.Local.Where(it => it.ClosedOn is null).DistinctBy(it => it.SiteId).ToList())
             DemoOutlets.Add(db, people, round, time.GetUtcNow());
         // A client's own reader: of the hospital, whose papers matter most.

@@ -29,6 +29,9 @@ const Rounds = lazy(() => import('./rounds/Rounds'));
 const RoundPage = lazy(() => import('./rounds/RoundPage'));
 const Kit = lazy(() => import('./kit/Kit'));
 const KitThing = lazy(() => import('./kit/KitThing'));
+const Procedures = lazy(() => import('./procedures/Procedures'));
+const ProcedurePage = lazy(() => import('./procedures/ProcedurePage'));
+const NewProcedure = lazy(() => import('./procedures/NewProcedure'));
 const PaperPage = lazy(() => import('./papers/PaperPage'));
 const Signs = lazy(() => import('./signs/Signs'));
 
@@ -67,6 +70,9 @@ const House = () => (
             <Route path="/standards/:standardId?" element={<Standards />} />
             <Route path="/kit" element={<Kit />} />
             <Route path="/kit/:kitId" element={<KitThing />} />
+            <Route path="/procedures" element={<Procedures />} />
+            <Route path="/procedures/new" element={<NewProcedure />} />
+            <Route path="/procedures/:procedureId" element={<ProcedurePage />} />
             <Route path="/papers/inspections/:inspectionId" element={<PaperPage />} />
             <Route path="/signs" element={<Signs />} />
             <Route path="/people" element={<People />} />

@@ -208,7 +208,7 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
     },
     bad: () => {
       const { step, state } = inHand();
-      const isAnswer = step?.family === 'look' || step?.family === 'function' || state?.action === 'answer';
+      const isAnswer = ['look', 'function'].includes(step?.family ?? '') || state?.action === 'answer';
       if (step && isAnswer && (state?.may || step.family === 'look'))
         setAsking({ what: 'bad', step: step.key, answer: 'bad' });
     },

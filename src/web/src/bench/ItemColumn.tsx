@@ -1,9 +1,11 @@
 import { Box, Button, MenuItem, TextField, type Theme, useMediaQuery } from '@mui/material';
-import { Link } from 'react-router';
-import type { Schema } from '../api/client';
+import { Link, useNavigate } from 'react-router';
+import { api, ask, type Schema } from '../api/client';
 import { showDate, showDue } from '../api/dates';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
+import { useMe } from '../people/SignedIn';
+import { takeAlong } from '../procedures/taken';
 import { states } from '../register/words';
 import { useDesk } from './desk';
 import { noKit } from './benchRun';
@@ -76,6 +78,7 @@ export function ItemColumn(props: { ruling: Schema['Ruling']; onPark: () => void
           void run.happen({ kind: 'schoolChosen', school });
         }}
       />
+      <ByProcedure roundId={props.ruling.round.id} itemId={item.id} />
       {sheet.leakage && (
         <Choosing
           label="Leakage"
@@ -160,6 +163,65 @@ export function ItemColumn(props: { ruling: Schema['Ruling']; onPark: () => void
   );
 }
 
+/** By the standard's own plan, or by a procedure of the house; what it says to bring stands below. */
+function ByProcedure(props: { roundId: string; itemId: string }) {
+  const run = useRun();
+  const { procedure, name, phrases } = useShown((shown) => shown.sheet);
+  const goTo = useNavigate();
+  const isLead = useMe().role === 'lead';
+  const choose = (value: string) => {
+    const [id, version] = value.split('/');
+    void run.happen({
+      kind: 'procedureChosen',
+      procedure: value === plan ? null : id!,
+      version: Number(version ?? 0),
+    });
+  };
+  // The one that is run stands in the list even where it is not offered any more.
+  const known =
+    !procedure || phrases.procedures.some((it) => it.value === procedure.value)
+      ? phrases.procedures
+      : [{ value: procedure.value, text: procedure.title, whyNot: procedure.trouble }, ...phrases.procedures];
+  const make = async () => {
+    const draft = await ask(
+      api.POST('/api/v1/procedures/draft', {
+        body: { itemId: props.itemId, roundId: props.roundId, name },
+      }),
+    );
+    takeAlong(draft);
+    void goTo('/procedures/new');
+  };
+  if (known.length === 0 && !isLead) return null;
+  return (
+    <Box>
+      {known.length > 0 && (
+        <Choosing
+          label="Procedure"
+          value={procedure?.value ?? plan}
+          of={[{ value: plan, text: 'The standard’s own plan', whyNot: null }, ...known]}
+          onChosen={choose}
+        />
+      )}
+      {procedure?.trouble && (
+        <Box role="alert" sx={{ color: c.fail, fontWeight: 600, mt: 0.5 }}>
+          {procedure.trouble}
+        </Box>
+      )}
+      {procedure && procedure.adapters.length > 0 && (
+        <Box sx={{ fontSize: 14.5, mt: 0.5 }}>Bring: {procedure.adapters.join(', ')}</Box>
+      )}
+      {procedure?.remark && <Box sx={{ fontSize: 14.5, color: c.bark, mt: 0.5 }}>{procedure.remark}</Box>}
+      {isLead && (
+        <Button size="small" color="inherit" sx={{ ml: -1 }} onClick={() => void make()}>
+          Make a procedure of this
+        </Button>
+      )}
+    </Box>
+  );
+}
+
+const plan = 'plan';
+
 /** One of several ways, those that are closed with their reason. */
 function Choosing(props: {
   label: string;
@@ -170,6 +232,7 @@ function Choosing(props: {
   return (
     <TextField
       select
+      fullWidth
       size="small"
       label={props.label}
       value={props.value}

@@ -13,6 +13,7 @@ const phaseOf = {
   outlet: 2,
   measure: 2,
   function: 3,
+  check: 3,
 } as const;
 
 /** The withe: the work as one rod, drawn as far as it has come. */

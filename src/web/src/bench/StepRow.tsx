@@ -103,7 +103,9 @@ export const StepRow = memo(function StepRow({ step, isCurrent }: { step: Step; 
             </Box>
           )
         )}
-        {step.family === 'function' && stands && <Box sx={{ fontWeight: 700 }}>{stands.text}</Box>}
+        {['function', 'check'].includes(step.family) && stands && (
+          <Box sx={{ fontWeight: 700 }}>{stands.text}</Box>
+        )}
         <Margin step={step} stands={stands} />
       </Box>
       {asksForWork && isIsolationWork(step) && <IsolationWork step={step} />}

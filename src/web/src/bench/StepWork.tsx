@@ -19,13 +19,17 @@ export function StepWork({ step, now, point }: { step: Step; now: StepNow; point
   const starts = now.action === 'press' && !asksForPath;
   const noTrip = () =>
     void run.happen({ kind: 'read', step: step.key, source: 'typed', tripped: false, switchedOn: true });
-  const canAnswer = step.family === 'function' || (step.family === 'measure' && step.unit === null);
+  const canAnswer =
+    step.family === 'function' || (['measure', 'check'].includes(step.family) && step.unit === null);
   return (
     <Box
       onClick={(event) => event.stopPropagation()}
       sx={{ display: 'flex', flexDirection: 'column', gap: 1, alignItems: 'flex-end', mb: 0.5 }}
     >
-      {point && <Box sx={{ fontWeight: 600 }}>at {point}</Box>}
+      {(point ?? now.left[0]) && <Box sx={{ fontWeight: 600 }}>at {point ?? now.left[0]}</Box>}
+      {now.left.length > 1 && (
+        <Box sx={{ color: c.muted, fontSize: 14 }}>{now.left.length} connections to go</Box>
+      )}
       {step.powers && step.family === 'measure' && <StartUp />}
       {step.test === 'earthContinuity' && <NullFirst />}
       {step.surfaces.length > 0 && <Surface step={step} />}

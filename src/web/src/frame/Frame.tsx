@@ -15,6 +15,7 @@ const rooms = [
   { to: '/', name: 'Today', for: ['lead', 'technician'] },
   { to: '/rounds', name: 'Rounds', for: ['lead', 'technician'] },
   { to: '/register', name: 'Register', for: everyone },
+  { to: '/procedures', name: 'Procedures', for: ['lead', 'technician'] },
   { to: '/kit', name: 'Kit', for: ['lead', 'technician'] },
   { to: '/standards', name: 'Standards', for: everyone },
   { to: '/signs', name: 'Signs', for: everyone },
