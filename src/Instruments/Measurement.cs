@@ -52,6 +52,10 @@ public sealed record InstrumentReading(
     public Measured? Least { get; init; }
 
     public Measured? Most { get; init; }
+
+    /// <summary>Of a current between connections, which cycles through all of them: where the largest flows, "connection 1 to
+    /// connection 3". Null where there is but one place.</summary>
+    public string? Spot { get; init; }
 }
 
 /// <summary>What comes from a running measurement: the display as it moves, and once, last, the reading.</summary>

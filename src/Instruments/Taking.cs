@@ -49,11 +49,12 @@ public static class Taking
     }
 
     /// <summary>What the instrument is asked for at a step of this ruling.</summary>
-    public static MeasurementRequest RequestFor(this Ruling ruling, PlanStep.Measure step)
+    /// <param name="point">Which connection of a part, where they are measured in turn; null for the step's own place.</param>
+    public static MeasurementRequest RequestFor(this Ruling ruling, PlanStep.Measure step, string? point = null)
     {
         var equipment = ruling.Item.Equipment;
         return new(
-            step.Under,
+            point is not null && step.Spots.Contains(point) ? step.Under with { At = Spot.Of(point) } : step.Under,
             Core.Outlets.OutletSupply.For(equipment, ruling.Pack) with
             {
                 NominalV = ruling.Pack.NominalFor(equipment).Value,

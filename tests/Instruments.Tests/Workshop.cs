@@ -72,8 +72,9 @@ internal sealed class Workshop : IAsyncDisposable
     public async Task<InstrumentReading> Measure(OnTheBench sheet, string step, double? nullOhm = 0.04)
     {
         var measure = (SheetStep.Measure)sheet.State.Sheet.Find(step)!;
-        var shown = await Measure(sheet.State.Ruling.RequestFor(measure.Plan));
-        sheet.Happens(next => shown.AsTaken(measure.Plan, next.Id, next.At, nullOhm) with { Seal = "measured" });
+        var point = sheet.Step(step).Left.FirstOrDefault();
+        var shown = await Measure(sheet.State.Ruling.RequestFor(measure.Plan, point));
+        sheet.Happens(next => shown.AsTaken(measure.Plan, next.Id, next.At, nullOhm, shown.Spot ?? point) with { Seal = "measured" });
         return shown;
     }
 

@@ -20,6 +20,7 @@ public sealed partial record BenchState
         public BenchState Finish()
         {
             var taken = reads.Select(read => Judged(read.Event, read.Step)).ToArray();
+            Silence(taken);
             Supersede(taken);
             var look = LookNow();
             var facts = FactsOf(taken, look.Outcome);
@@ -165,6 +166,28 @@ public sealed partial record BenchState
                 .Select(it =>
                     $"{it.Judgement!.Reading.Name}: nothing flowed between L and N ({explained[it.Event.Id]}). What lies behind it was not exercised by this reading."
                 );
+
+        /// <summary>Less than this is nothing: a healthy part shows its microamperes.</summary>
+        private const double NothingAmperes = 0.05e-6;
+
+        /// <summary>Of connections that are measured in turn, one where nothing flows was not under test while something flows at the
+        /// others.</summary>
+        private void Silence(TakenReading[] taken)
+        {
+            foreach (var step in sheet.Steps.OfType<SheetStep.Measure>().Where(step => !step.Plan.Spots.IsEmpty))
+            {
+                var own = taken.Index().Where(it => it.Item.StepKey == step.Key && it.Item is { Void: null, Judgement: not null }).ToArray();
+                var most = own.Select(it => it.Item.Judgement!.Value?.Si ?? 0).DefaultIfEmpty(0).Max();
+                if (most <= NothingAmperes)
+                    continue;
+                foreach (var (at, it) in own)
+                    if (it.Judgement is { Status: Status.Pass, Value.Si: <= NothingAmperes } silent)
+                        taken[at] = it with
+                        {
+                            Judgement = silent with { Status = Status.Undecided, Because = Because.SilentConnection },
+                        };
+            }
+        }
 
         /// <summary>Undecided readings that were taken again at the same place count as voided.</summary>
         private void Supersede(TakenReading[] taken)

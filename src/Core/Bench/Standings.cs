@@ -95,7 +95,13 @@ internal static class Standings
 
     private static ImmutableArray<string> Left(SheetStep step, TakenReading[] counting) =>
         step is SheetStep.Measure { Plan.Spots: { IsEmpty: false } spots }
-            ? [.. spots.Where(spot => !counting.Any(it => it.Event.Point == spot && it.Judgement!.Settles))]
+            // Those that nobody has read before those whose reading decided nothing: round once, then back to what was silent.
+            ?
+            [
+                .. spots
+                    .Where(spot => !counting.Any(it => it.Event.Point == spot && it.Judgement!.Settles))
+                    .OrderBy(spot => counting.Any(it => it.Event.Point == spot)),
+            ]
             : [];
 
     private static Standing NotMeasured(SheetStep step) =>

@@ -27,6 +27,9 @@ public enum Because
 
     /// <summary>An open earth while the class is not known.</summary>
     ClassAsked,
+
+    /// <summary>Nothing flows at one connection while something flows at the others.</summary>
+    SilentConnection,
     Tripped,
     DidNotTrip,
     Good,

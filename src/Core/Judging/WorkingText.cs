@@ -70,6 +70,8 @@ internal static class WorkingText
                 "a surge suppressor may conduct at this voltage: undecided, repeat at {Show(it.Limit!.Pack.Thresholds.GentleInsulationVoltage)}",
             Because.TooCloseForInstrument => "too close to the limit for this instrument: undecided",
             Because.ClassInDoubt => "an earth was found on a class II item: its class is in doubt",
+            Because.SilentConnection =>
+                "nothing flows here while something flows at the others: its lead is broken or not plugged in, and it was not under test",
             Because.ClassAsked => "no earth was found, which a class II item would show too: settle the class",
             _ => Comparison(it),
         };

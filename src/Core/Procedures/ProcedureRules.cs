@@ -187,6 +187,25 @@ public static class ProcedureRules
                 ],
             };
 
+    /// <summary>What another standard would measure of a device with these parts, as far as one may choose from it.</summary>
+    public static ImmutableArray<PlanStep.Measure> Borrowable(Procedure it, RulePack from) =>
+        [
+            .. Planner
+                .Of(
+                    from,
+                    new Item
+                    {
+                        Kind = from.Scope == PackScope.Medical ? ItemKind.MedicalDevice : ItemKind.Appliance,
+                        AppliedParts =
+                            from.Scope == PackScope.Medical
+                                ? [.. it.Modules.Select(module => new AppliedPart(module.Name, module.Type, module.Connections, module.Joined))]
+                                : [],
+                    },
+                    Policy.Usual
+                )
+                .Steps.OfType<PlanStep.Measure>(),
+        ];
+
     /// <summary>A procedure that does what the plan says, to be edited.</summary>
     public static Procedure From(Plan plan, string name, Guid id) =>
         new()

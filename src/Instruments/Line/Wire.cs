@@ -110,6 +110,7 @@ internal static class Wire
             ("mains", it.Mains),
             ("load", it.LoadAmperes),
             ("path", YesNo(it.PathSeen)),
+            ("worst", it.Spot),
             ("settled", word == "PROGRESS" ? YesNo(isSettled) : null),
             ("elapsed", Math.Round(elapsed, 2)),
             ("at", at?.ToUnixTimeMilliseconds())
@@ -139,6 +140,7 @@ internal static class Wire
             PathSeen = it.Flag("path"),
             Least = Bound(it, "least", value),
             Most = Bound(it, "most", value),
+            Spot = it.Text("worst"),
         };
     }
 

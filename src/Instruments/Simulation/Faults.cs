@@ -67,6 +67,18 @@ public enum Fault
 
     /// <summary>No applied part is plugged in.</summary>
     PartsUnplugged,
+
+    /// <summary>One connection's lead is broken: of each part that has it, that one alone.</summary>
+    BrokenLead,
+
+    /// <summary>The leads of the first two parts are in each other's sockets.</summary>
+    SwappedLeads,
+
+    /// <summary>The barrier of a part is that of a lesser type than its mark says: CF marked, BF built.</summary>
+    LesserBarrier,
+
+    /// <summary>The electronics put more direct voltage on the connections than they should.</summary>
+    DriftedBias,
 }
 
 /// <summary>A fault and, of a lead, at which outlet.</summary>
@@ -117,11 +129,32 @@ public static class Faults
             Fault.DeadRcdButton => it.WithRcd(its => its with { ButtonOhm = Open }),
             Fault.LeakingPart => it with { Parts = [.. it.Parts.Select(part => part with { ToMetal = new(1e6, 8e-9) })] },
             Fault.PartsUnplugged => it with { Parts = [.. it.Parts.Select(part => part with { IsConnected = false })] },
+            Fault.BrokenLead => it with { Parts = [.. it.Parts.Select(part => part.WithLead(outlet, Open))] },
+            Fault.SwappedLeads when it.Parts.Length >= 2 => it with
+            {
+                Parts =
+                [
+                    it.Parts[1] with { Name = it.Parts[0].Name },
+                    it.Parts[0] with { Name = it.Parts[1].Name },
+                    .. it.Parts[2..],
+                ],
+            },
+            Fault.SwappedLeads => it,
+            Fault.LesserBarrier => it with { Parts = [.. it.Parts.Select(part => part with { ToMetal = new(part.ToMetal.Ohm, 0.8e-9) })] },
+            Fault.DriftedBias => it with { Parts = [.. it.Parts.Select(part => part with { BiasVolts = part.BiasVolts == 0 ? 0 : 700 })] },
             _ => throw new ArgumentOutOfRangeException(nameof(fault), fault, "There is no such fault."),
         };
 
     public static ItemBuild With(this ItemBuild it, IEnumerable<FaultAt> faults) =>
         faults.Aggregate(it, (build, fault) => build.With(fault.Fault, fault.Outlet));
+
+    private static PartBuild WithLead(this PartBuild it, int connection, double ohm) =>
+        connection < 1 || connection > it.ConnectionOhm.Length
+            ? it
+            : it with
+            {
+                ConnectionOhm = it.ConnectionOhm.SetItem(connection - 1, ohm),
+            };
 
     private static ItemBuild WithMetals(this ItemBuild it, Func<MetalBuild, MetalBuild> edit) =>
         it with

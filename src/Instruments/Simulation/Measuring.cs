@@ -191,6 +191,7 @@ public sealed class Measuring
             )
             {
                 PathSeen = isAlternative ? Path(Now()) : null,
+                Spot = found.Spot,
             },
             IsAtRest(amperes)
         );

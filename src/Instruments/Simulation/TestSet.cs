@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Globalization;
 using System.Numerics;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Judging;
@@ -12,7 +13,11 @@ namespace Osierwand.Instruments.Simulation;
 /// <param name="LoadAmperes">Drawn from the line.</param>
 /// <param name="ResidualAmperes">Out by the line and not back by the neutral: what the building's RCD sees.</param>
 /// <param name="MainsVolts">Supplied.</param>
-internal sealed record LeakageFound(double Amperes, double LoadAmperes, double ResidualAmperes, double MainsVolts);
+/// <param name="Spot">Between which connections it flows, where several were tried; null else.</param>
+internal sealed record LeakageFound(double Amperes, double LoadAmperes, double ResidualAmperes, double MainsVolts, string? Spot = null);
+
+/// <summary>From which connections of a part to which: counted from 0.</summary>
+internal readonly record struct ConnectionsJoined(ImmutableArray<int> From, ImmutableArray<int> To, string Text);
 
 /// <summary>
 /// The simulated analyser's sources, switches and meters, and how they are joined to an item for each test. Every figure comes from
@@ -135,8 +140,33 @@ internal sealed class TestSet(ItemBuild build, Hands hands, MainsHere mains)
         return current > 4 / PathOhm;
     }
 
-    /// <summary>Powered or by the alternative method, as its condition says.</summary>
+    /// <summary>Powered or by the alternative method, as its condition says. Between connections every pair, or each against all others, is
+    /// tried in turn, and the largest counts.</summary>
     public LeakageFound Leakage(Conditions.Leakage under, MeasurementRequest asked, Moment now)
+    {
+        LeakageFound? worst = null;
+        foreach (var joined in Joinings(under))
+        {
+            var found = Leakage(under, asked, now, joined);
+            if (worst is null || found.Amperes > worst.Amperes)
+                worst = joined is { } one ? found with { Spot = one.Text } : found;
+        }
+        return worst!;
+    }
+
+    /// <summary>Of a current from lead to lead each pair, of an auxiliary current each connection against all the others joined.</summary>
+    private IEnumerable<ConnectionsJoined?> Joinings(Conditions.Leakage under)
+    {
+        var part = build.Parts.FirstOrDefault(it => it.Name == under.AppliedPart);
+        if (part is null || part.ConnectionOhm.Length < 2 || under.Kind is not (LeakageKind.LeadToLead or LeakageKind.PatientAuxiliary))
+            return [null];
+        var all = Enumerable.Range(0, part.ConnectionOhm.Length).ToArray();
+        return under.Kind == LeakageKind.LeadToLead
+            ? all.SelectMany(from => all[(from + 1)..].Select(to => (ConnectionsJoined?)new([from], [to], $"connection {from + 1} to connection {to + 1}")))
+            : all.Select(from => (ConnectionsJoined?)new([from], [.. all.Where(to => to != from)], $"connection {from + 1} to the others"));
+    }
+
+    private LeakageFound Leakage(Conditions.Leakage under, MeasurementRequest asked, Moment now, ConnectionsJoined? joined)
     {
         var net = new Network();
         var isDc = under.Current == CurrentType.Dc;
@@ -144,7 +174,7 @@ internal sealed class TestSet(ItemBuild build, Hands hands, MainsHere mains)
         var terminal = InstrumentEarth(net);
         var volts = asked.Supply.NominalV * mains.Share;
         var feeds = under.Method == LeakageMethod.Alternative ? Joined(net, item, under, terminal, volts) : Power(net, item, under, asked);
-        var meter = Meter(net, item, under, terminal, volts);
+        var meter = Meter(net, item, under, terminal, volts, joined);
         var solved = net.Solve(isDc ? 0 : asked.Hertz);
         var residual = feeds.Aggregate(Complex.Zero, (sum, feed) => sum + solved.SourceCurrent(feed));
         var load = feeds.IsEmpty ? 0 : solved.SourceCurrent(feeds[0]).Magnitude;
@@ -291,7 +321,14 @@ internal sealed class TestSet(ItemBuild build, Hands hands, MainsHere mains)
 
     /// <summary>The meter for this condition, and what its clip and the protective conductor are joined to.</summary>
     /// <returns>Null where the difference of the supply's currents is what is measured.</returns>
-    private BodyNetwork? Meter(Network net, ItemCircuit item, Conditions.Leakage under, int terminal, double volts)
+    private BodyNetwork? Meter(
+        Network net,
+        ItemCircuit item,
+        Conditions.Leakage under,
+        int terminal,
+        double volts,
+        ConnectionsJoined? between
+    )
     {
         var earth = net.AddNode();
         // The outlet's protective conductor, which may stand at another potential than the world around.
@@ -321,7 +358,7 @@ internal sealed class TestSet(ItemBuild build, Hands hands, MainsHere mains)
             default:
                 if (isClosed && under.Method != LeakageMethod.Alternative)
                     net.Wire(item.EarthPin, earth);
-                return OnPatient(net, item, under, terminal, volts);
+                return OnPatient(net, item, under, terminal, volts, between);
         }
     }
 
@@ -336,16 +373,28 @@ internal sealed class TestSet(ItemBuild build, Hands hands, MainsHere mains)
                     net.Wire(connection, to);
     }
 
-    private BodyNetwork OnPatient(Network net, ItemCircuit item, Conditions.Leakage under, int terminal, double volts)
+    private BodyNetwork OnPatient(
+        Network net,
+        ItemCircuit item,
+        Conditions.Leakage under,
+        int terminal,
+        double volts,
+        ConnectionsJoined? between
+    )
     {
         var all = PartsOf(item, under.Kind is LeakageKind.LeadToGround or LeakageKind.TotalPatient ? null : under.AppliedPart).ToArray();
         var joined = net.AddNode();
-        if (under.Kind is LeakageKind.PatientAuxiliary or LeakageKind.LeadToLead && all.Length > 1)
+        if (between is { } pair)
         {
-            foreach (var other in all.Skip(1))
-                net.Wire(other, joined);
-            return BodyNetwork.Between(net, all[0], joined);
+            var from = net.AddNode();
+            foreach (var one in pair.From)
+                net.Wire(all[one], from);
+            foreach (var other in pair.To)
+                net.Wire(all[other], joined);
+            return BodyNetwork.Between(net, from, joined);
         }
+        if (Connection(under.At) is { } number && number <= all.Length)
+            all = [all[number - 1]];
         foreach (var connection in all)
             net.Wire(connection, joined);
         if (under.Kind == LeakageKind.MainsOnAccessiblePart)
@@ -358,6 +407,19 @@ internal sealed class TestSet(ItemBuild build, Hands hands, MainsHere mains)
         var hot = net.AddNode();
         Mains(net, hot, terminal, volts);
         return BodyNetwork.Between(net, hot, joined);
+    }
+
+    /// <summary>"connection 3", counted from 1; null where all of a part are joined.</summary>
+    private static int? Connection(Spot? at)
+    {
+        const string Word = "connection ";
+        return
+            at is Spot.Probe { Name: var name }
+            && name.StartsWith(Word, StringComparison.Ordinal)
+            && int.TryParse(name.AsSpan(Word.Length), NumberStyles.None, CultureInfo.InvariantCulture, out var number)
+            && number > 0
+            ? number
+            : null;
     }
 
     private static void Mains(Network net, int onto, int terminal, double volts)

@@ -40,10 +40,13 @@ public sealed class BenchHub(
         var laid = laying.Value;
         if (laid.Ruling.Fingerprint != asked.Ruling)
             throw new HubException("The rules or the item changed meanwhile. Nothing was started; the sheet is judged anew.");
-        var plan = Allowed(BenchState.Of(laid.Ruling, asked.Events), asked);
+        var step = Allowed(BenchState.Of(laid.Ruling, asked.Events), asked);
+        var plan = ((SheetStep.Measure)step.Step).Plan;
+        // Of connections that are measured in turn the next one, unless the bench names another.
+        asked = asked with { Point = asked.Point ?? step.Left.FirstOrDefault() };
         if (asked.On?.Length > LongestSurface)
             throw new HubException("Nothing was started: what the probe lies on is said in a few words.");
-        var request = laid.Ruling.RequestFor(plan);
+        var request = laid.Ruling.RequestFor(plan, asked.Point);
         // Only what puts nothing dangerous on the item is read for as long as somebody likes.
         if (asked.IsHeld && plan.MayBeHeld)
             request = request with { Seconds = LongestHeld };
@@ -89,11 +92,11 @@ public sealed class BenchHub(
     private static readonly TimeSpan LookEvery = TimeSpan.FromSeconds(1);
 
     /// <summary>What State does not allow is not started, whatever the page thinks.</summary>
-    private static PlanStep.Measure Allowed(BenchState state, MeasureRequest asked)
+    private static StepState Allowed(BenchState state, MeasureRequest asked)
     {
         var step =
             state.Steps.FirstOrDefault(it => it.Step.Key == asked.Step) ?? throw new HubException("This step is not on the run sheet.");
-        if (step.Step is not SheetStep.Measure measure)
+        if (step.Step is not SheetStep.Measure)
             throw new HubException("This step is not measured.");
         var may = asked.Point is { } point ? FurtherPoints.At(state, step, point) : step.Start;
         if (!may.IsGiven)
@@ -102,7 +105,7 @@ public sealed class BenchHub(
             throw new HubException("Not started. This step is started by a deliberate hold and by nothing else.");
         if (step.Action is not (StepAction.Press or StepAction.Hold))
             throw new HubException("Not started. The instrument in hand does not measure this; type the reading.");
-        return measure.Plan;
+        return step;
     }
 
     /// <exception cref="InstrumentException">It does not answer, or did not deliver.</exception>
@@ -145,7 +148,7 @@ public sealed class BenchHub(
         // The display is nulled as a tester's own would be; the reading keeps raw figure and null apart.
         var shown = Nulled(showing.Value, nullOhm);
         var reading = report.Reading is { } last
-            ? last.AsTaken(step, asked.EventId, time.GetUtcNow(), nullOhm, asked.Point) with
+            ? last.AsTaken(step, asked.EventId, time.GetUtcNow(), nullOhm, last.Spot ?? asked.Point) with
             {
                 With = laid.Ruling.Kit?.Id,
                 Note = last.Ok == false ? "shown by the instrument" : On(asked),

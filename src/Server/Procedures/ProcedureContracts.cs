@@ -34,13 +34,15 @@ public sealed record ProcedurePage(
     string? Retired,
     bool MayChange,
     IReadOnlyList<ProcedureVersionCard> Versions,
-    IReadOnlyList<Choice> Standards,
-    IReadOnlyList<string> Units
+    IReadOnlyList<Choice> Standards
 );
 
 /// <param name="Words">Each step's key in words, in the order of the steps; empty for those that have none.</param>
-/// <param name="Units">In which own limits are written.</param>
-public sealed record ProcedureWords(IReadOnlyList<string> Words, IReadOnlyList<string> Units);
+/// <param name="Units">In which own limits are written, by what a step's key begins with.</param>
+/// <param name="Borrowable">Steps of other standards that it may borrow.</param>
+public sealed record ProcedureWords(IReadOnlyList<string> Words, IReadOnlyList<Choice> Units, IReadOnlyList<BorrowableStep> Borrowable);
+
+public sealed record BorrowableStep(string PackId, string Standard, string Step, string Words);
 
 /// <param name="BasedOn">The version that was edited; 0 for a new procedure.</param>
 /// <param name="Reason">Why this version is made.</param>

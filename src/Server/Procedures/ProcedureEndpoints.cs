@@ -128,14 +128,24 @@ internal static class ProcedureEndpoints
                     ))
                     .Reverse(),
             ],
-            AllStandards(),
-            Units()
+            AllStandards()
         );
     }
 
     private static Choice[] AllStandards() => [.. PackLibrary.Ids.Select(it => new Choice(it, PackLibrary.Find(it)!.ShortName))];
 
-    private static string[] Units() => [.. new[] { Unit.Ohm, Unit.Megohm, Unit.Microampere, Unit.Milliampere, Unit.Joule, Unit.Second, Unit.Millisecond }.Select(it => it.Symbol)];
+    /// <summary>What a limit of each test is usually written in.</summary>
+    private static readonly Choice[] Units =
+    [
+        new("earthContinuity", Unit.Ohm.Symbol),
+        new("insulation", Unit.Megohm.Symbol),
+        new("leakage", Unit.Microampere.Symbol),
+        new("defibEnergy", Unit.Joule.Symbol),
+        new("defibCharge", Unit.Second.Symbol),
+        new("defibSync", Unit.Millisecond.Symbol),
+        new("padPath", Unit.Ohm.Symbol),
+        new("rcdTrip", Unit.Millisecond.Symbol),
+    ];
 
     private static string InWords(ProcedureStep step) =>
         step switch
@@ -148,7 +158,21 @@ internal static class ProcedureEndpoints
 
     /// <summary>A procedure that is not saved, read aloud for its editor.</summary>
     private static Ok<ProcedureWords> ReadAloud(Procedure procedure) =>
-        TypedResults.Ok(new ProcedureWords([.. procedure.Steps.Select(InWords)], Units()));
+        TypedResults.Ok(
+            new ProcedureWords(
+                [.. procedure.Steps.Select(InWords)],
+                Units,
+                [
+                    .. PackLibrary
+                        .All.Where(pack => pack.Id != procedure.PackId)
+                        .SelectMany(pack =>
+                            ProcedureRules
+                                .Borrowable(procedure, pack)
+                                .Select(step => new BorrowableStep(pack.Id, pack.ShortName, step.Key, StepKey.InWords(step.Key)))
+                        ),
+                ]
+            )
+        );
 
     private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> File(
         Guid id,

@@ -17,6 +17,14 @@ export function Hold({ onHeld, disabled }: { onHeld: () => void; disabled: boole
     timer.current = null;
   }, []);
   useEffect(() => clear, [clear]);
+  // Whoever works by keys holds Enter at once: the focus waits here, unless it is needed elsewhere. A passing key starts nothing.
+  const button = useRef<HTMLButtonElement>(null);
+  useEffect(() => {
+    const at = document.activeElement;
+    const isFree =
+      !at || at === document.body || (at instanceof HTMLInputElement && at.id === 'scan' && at.value === '');
+    if (!disabled && isFree) button.current?.focus({ preventScroll: true });
+  }, [disabled]);
   const press = () => {
     if (disabled || timer.current !== null) return;
     setIs('holding');
@@ -48,6 +56,7 @@ export function Hold({ onHeld, disabled }: { onHeld: () => void; disabled: boole
     <Box sx={{ mt: 1.25, display: 'grid', gap: 1 }}>
       <Button
         id="hold"
+        ref={button}
         fullWidth
         variant="contained"
         color="error"

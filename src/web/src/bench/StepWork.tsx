@@ -79,7 +79,7 @@ export function StepWork({ step, now, point }: { step: Step; now: StepNow; point
           </Button>
         </Box>
       )}
-      {step.unit !== null && <ReadingField key={step.key} step={step} point={point} />}
+      {step.unit !== null && <ReadingField key={step.key} step={step} point={point ?? now.left[0] ?? null} />}
       {step.mayNotTrip && (
         <Button size="small" color="inherit" onClick={noTrip}>
           It did not trip

@@ -39,7 +39,10 @@ export function useBenchKeys(keys: Keys) {
       const target = event.target as HTMLElement;
       const field = target.closest('input, textarea, select, button, a, [role=combobox]');
       const isScan = field instanceof HTMLInputElement && field.id === 'scan';
-      if (field && !(isScan && field.value === '')) return;
+      // The button that is held has Enter for itself; whatever else is struck there is meant for the sheet.
+      const isHold = field?.id === 'hold';
+      if (isHold && (event.key === 'Enter' || event.key === ' ')) return;
+      if (field && !isHold && !(isScan && field.value === '')) return;
       if (/^[0-9.<>,-]$/.test(event.key) && it.takesNumber()) {
         // The key itself lands in the field that now has the focus.
         document.getElementById('reading')?.focus();

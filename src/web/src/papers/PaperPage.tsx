@@ -37,15 +37,20 @@ export default function PaperPage() {
       setHeight((now) => heightOf(frame.current) ?? now);
       return;
     }
-    // A refusal comes as a problem in JSON, and the frame shows it as text.
-    let why = 'The paper did not arrive.';
-    try {
-      const problem = JSON.parse(page?.body.textContent ?? '') as { title?: string; detail?: string };
-      why = [problem.title, problem.detail].filter(Boolean).join(' ') || why;
-    } catch {
-      // Not even a problem: nothing more is known.
-    }
-    setState({ why });
+    // A refusal is not let into the frame: asked for once more, it says why.
+    ask<string>(
+      api.GET('/api/v1/papers/inspections/{inspectionId}', {
+        params: { path: { inspectionId } },
+        parseAs: 'text',
+      }),
+    ).then(
+      () => setState({ why: 'The paper did not arrive. Load the page again.' }),
+      (problem: unknown) =>
+        setState({
+          why:
+            problem instanceof Problem ? `${problem.message} ${problem.detail}` : 'The paper did not arrive.',
+        }),
+    );
   };
 
   const keepPdf = async () => {

@@ -1,24 +1,47 @@
-import { Box, Button, TextField, Typography } from '@mui/material';
-import { useMutation } from '@tanstack/react-query';
+import { Box, Button, MenuItem, TextField, Typography } from '@mui/material';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, ask, Problem, type Schema } from '../api/client';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
+import { Waiting } from '../frame/Waiting';
 import { asLine, type Line, linesOf, moved, type Procedure, turned } from './editing';
 import { StepEditor } from './StepEditor';
 import { TryOn } from './TryOn';
 
-/** A procedure being edited; nothing of it holds until it is saved as a version with its reason. */
-export function Editor(props: {
-  start: { procedure: Procedure; words: readonly string[] };
-  /** The version it is edited from; 0 for a new one. */
+/** The editor, once the procedure is read aloud: its steps in words, and what it may borrow. */
+export function EditProcedure(props: {
+  procedure: Procedure;
   basedOn: number;
-  units: readonly string[];
   onSaved: (page: Schema['ProcedurePage']) => void;
   onClose: () => void;
 }) {
-  const [head, setHead] = useState(props.start.procedure);
-  const [lines, setLines] = useState(() => linesOf(props.start));
+  const words = useQuery({
+    queryKey: ['procedure words', props.procedure.id, props.procedure.version, props.basedOn],
+    queryFn: () => ask(api.POST('/api/v1/procedures/words', { body: props.procedure })),
+    staleTime: Infinity,
+  });
+  if (words.error)
+    return (
+      <Box sx={{ p: 3 }}>
+        <Notice problem={words.error} onAgain={() => void words.refetch()} />
+      </Box>
+    );
+  if (!words.data) return <Waiting what="Reading the procedure" />;
+  return <Editor {...props} words={words.data} />;
+}
+
+/** A procedure being edited; nothing of it holds until it is saved as a version with its reason. */
+function Editor(props: {
+  procedure: Procedure;
+  words: Schema['ProcedureWords'];
+  /** The version it is edited from; 0 for a new one. */
+  basedOn: number;
+  onSaved: (page: Schema['ProcedurePage']) => void;
+  onClose: () => void;
+}) {
+  const [head, setHead] = useState(props.procedure);
+  const [lines, setLines] = useState(() => linesOf(props.procedure, props.words.words));
   const [reason, setReason] = useState('');
   const [adapters, setAdapters] = useState((head.adapters ?? []).join('\n'));
   const made: Procedure = {
@@ -137,7 +160,7 @@ export function Editor(props: {
               key={line.id}
               number={at + 1}
               line={line}
-              units={props.units}
+              units={props.words.units}
               fault={faults.find((fault) => fault.path.startsWith(`steps[${at}]`))?.message}
               onChange={(step) => change(at, step)}
               onTurn={() => change(at, turned(line.step))}
@@ -163,6 +186,26 @@ export function Editor(props: {
           >
             Add a check
           </Button>
+          <TextField
+            select
+            size="small"
+            label="Borrow a step"
+            value=""
+            sx={{ minWidth: 200 }}
+            onChange={(event) => {
+              const it = props.words.borrowable[Number(event.target.value)]!;
+              setLines((now) => [
+                ...now,
+                asLine({ do: 'borrow', packId: it.packId, step: it.step }, it.words),
+              ]);
+            }}
+          >
+            {props.words.borrowable.map((it, at) => (
+              <MenuItem key={`${it.packId} ${it.step}`} value={String(at)}>
+                {it.standard}: {it.words}
+              </MenuItem>
+            ))}
+          </TextField>
         </Box>
       </Box>
     </Box>

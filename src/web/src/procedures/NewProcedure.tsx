@@ -1,12 +1,9 @@
 import { Box, Button, Typography } from '@mui/material';
-import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { api, ask } from '../api/client';
 import { c } from '../design/tokens';
 import { usePageTitle } from '../frame/usePageTitle';
-import { Waiting } from '../frame/Waiting';
-import { Editor } from './Editor';
+import { EditProcedure } from './Editor';
 import { takenAlong } from './taken';
 
 /** A procedure that is not saved yet. */
@@ -14,13 +11,6 @@ export default function NewProcedure() {
   usePageTitle('A new procedure');
   const goTo = useNavigate();
   const [procedure] = useState(takenAlong);
-  // Its steps in words: the same reading that a file gets.
-  const words = useQuery({
-    queryKey: ['procedure words', procedure?.id],
-    enabled: procedure !== null,
-    queryFn: () => ask(api.POST('/api/v1/procedures/words', { body: procedure! })),
-    staleTime: Infinity,
-  });
   if (!procedure)
     return (
       <Box sx={{ p: 3, maxWidth: 680 }}>
@@ -33,12 +23,10 @@ export default function NewProcedure() {
         </Button>
       </Box>
     );
-  if (!words.data) return <Waiting what="Reading the plan" />;
   return (
-    <Editor
-      start={{ procedure, words: words.data.words }}
+    <EditProcedure
+      procedure={procedure}
       basedOn={0}
-      units={words.data.units}
       onSaved={(page) => void goTo(`/procedures/${page.procedure.id}`, { replace: true })}
       onClose={() => void goTo(-1)}
     />

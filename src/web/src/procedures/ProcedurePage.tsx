@@ -9,7 +9,7 @@ import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 import { usePageTitle } from '../frame/usePageTitle';
 import { Waiting } from '../frame/Waiting';
-import { Editor } from './Editor';
+import { EditProcedure } from './Editor';
 import { StepText } from './StepText';
 import { takeAlong } from './taken';
 
@@ -58,10 +58,9 @@ export default function ProcedurePage() {
   const { procedure, words, newest, mayChange, retired } = page.data;
   if (isEditing)
     return (
-      <Editor
-        start={page.data}
+      <EditProcedure
+        procedure={procedure}
         basedOn={newest}
-        units={page.data.units}
         onSaved={() => {
           setIsEditing(false);
           setParams({});

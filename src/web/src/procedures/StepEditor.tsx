@@ -1,4 +1,5 @@
-import { Box, Button, MenuItem, TextField } from '@mui/material';
+import { Box, Button, TextField } from '@mui/material';
+import type { Schema } from '../api/client';
 import { c } from '../design/tokens';
 import type { Line, Step } from './editing';
 
@@ -6,7 +7,7 @@ import type { Line, Step } from './editing';
 export function StepEditor(props: {
   number: number;
   line: Line;
-  units: readonly string[];
+  units: readonly Schema['Choice'][];
   fault: string | undefined;
   onChange: (step: Step) => void;
   onTurn: () => void;
@@ -71,8 +72,10 @@ export function StepEditor(props: {
   );
 }
 
-function Fields(props: { step: Step; units: readonly string[]; onChange: (step: Step) => void }) {
+function Fields(props: { step: Step; units: readonly Schema['Choice'][]; onChange: (step: Step) => void }) {
   const { step, onChange } = props;
+  const usualUnit =
+    step.do === 'measure' ? (props.units.find((it) => step.step.startsWith(it.value))?.text ?? 'ohm') : '';
   switch (step.do) {
     case 'leaveOut':
       return (
@@ -97,7 +100,7 @@ function Fields(props: { step: Step; units: readonly string[]; onChange: (step: 
             slotProps={{ htmlInput: { maxLength: 500 } }}
           />
           <Figure
-            label="Seconds until it counts"
+            label="Wait, seconds"
             value={step.seconds ?? 0}
             onChange={(seconds) => onChange({ ...step, seconds: Math.round(seconds ?? 0) })}
           />
@@ -170,22 +173,7 @@ function Fields(props: { step: Step; units: readonly string[]; onChange: (step: 
                 value={step.limit.value}
                 onChange={(value) => onChange({ ...step, limit: { ...step.limit!, value: value ?? 0 } })}
               />
-              <TextField
-                select
-                size="small"
-                sx={{ width: 100 }}
-                label="Unit"
-                value={step.limit.unit}
-                onChange={(event) =>
-                  onChange({ ...step, limit: { ...step.limit!, unit: event.target.value } })
-                }
-              >
-                {props.units.map((unit) => (
-                  <MenuItem key={unit} value={unit}>
-                    {unit}
-                  </MenuItem>
-                ))}
-              </TextField>
+              <Box sx={{ minWidth: 40 }}>{step.limit.unit}</Box>
               <TextField
                 size="small"
                 sx={{ flex: '1 1 180px' }}
@@ -204,9 +192,7 @@ function Fields(props: { step: Step; units: readonly string[]; onChange: (step: 
             <Button
               size="small"
               color="inherit"
-              onClick={() =>
-                onChange({ ...step, limit: { value: 0, unit: props.units[0] ?? 'ohm', why: '' } })
-              }
+              onClick={() => onChange({ ...step, limit: { value: 0, unit: usualUnit, why: '' } })}
             >
               Tighter limit
             </Button>

@@ -14,8 +14,8 @@ export interface Line {
 let counted = 0;
 export const asLine = (step: Step, words: string): Line => ({ id: ++counted, words, step });
 
-export const linesOf = (page: { procedure: Procedure; words: readonly string[] }) =>
-  page.procedure.steps.map((step, at) => asLine(step, page.words[at] ?? ''));
+export const linesOf = (procedure: Procedure, words: readonly string[]) =>
+  procedure.steps.map((step, at) => asLine(step, words[at] ?? ''));
 
 /** The same lines with one of them moved by so many places; at an end it stays. */
 export function moved<T>(lines: readonly T[], at: number, by: number): T[] {

@@ -1,0 +1,81 @@
+import { expect, test } from '@playwright/test';
+import { begin, expectNoSeriousFindings, lookGood, newTag, register, row, scan, sizes, typeReading } from './steps';
+
+for (const size of sizes)
+  test(`a failed item has its paper at once, as a page and as a PDF, at a ${size.name}`, async ({ page }) => {
+    await page.setViewportSize(size);
+    const tag = newTag();
+    await begin(page);
+    await register(page, tag);
+    await lookGood(page);
+    await typeReading(page, 'Earth continuity', '1.9', '1.9 Ω');
+    await page.getByRole('button', { name: 'Save the fail' }).click();
+    await page.getByRole('link', { name: 'Paper' }).click();
+    const paper = page.frameLocator('iframe[title="The paper"]');
+    await expect(paper.getByRole('heading', { name: 'Report of a failed inspection and test' })).toBeVisible();
+    await expect(paper.getByText('Do not use it.')).toBeVisible();
+    await expect(paper.getByText(tag).first()).toBeVisible();
+    await expectNoSeriousFindings(page);
+    // The frame is as long as its page: nothing of the paper is cut.
+    const frame = page.locator('iframe[title="The paper"]');
+    const inside = await frame.evaluate((it: HTMLIFrameElement) => it.contentDocument!.documentElement.scrollHeight);
+    await expect.poll(async () => (await frame.boundingBox())!.height).toBeGreaterThanOrEqual(inside);
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(size.width);
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'PDF' }).click(),
+    ]);
+    expect(download.suggestedFilename()).toContain(tag);
+  });
+
+test('a paper that is not there says so and leads back', async ({ page }) => {
+  await begin(page);
+  await page.goto('/papers/inspections/00000000-0000-0000-0000-000000000009');
+  await expect(page.getByText(/There is no such inspection/)).toBeVisible();
+  await expect(page.getByRole('button', { name: 'PDF' })).toBeDisabled();
+});
+
+test('a medical device is saved with its work order and its sticker, and the protocol says both', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: /Maud Tarrant/ }).click();
+  await page.getByRole('button', { name: /Ward and workshop, November/ }).click();
+  await expect(page.getByRole('heading', { name: 'Main building' })).toBeVisible();
+  await scan(page, 'SVH-1005');
+  await expect(page.getByRole('heading', { name: 'ECG recorder' })).toBeVisible();
+  await page.getByRole('button', { name: 'Work order' }).click();
+  await page.getByLabel('Number, as the client counts').fill('WO-77');
+  await page.getByLabel('Reported fault').fill('stops after a minute');
+  await page.getByRole('button', { name: 'Keep' }).click();
+  await expect(page.getByText('WO-77: stops after a minute')).toBeVisible();
+  await lookGood(page);
+  await row(page, 'Earth continuity').getByRole('button', { name: 'Measure', exact: true }).click();
+  const saved = page.getByRole('heading', { name: 'Saved: pass' });
+  const evaluate = page.getByRole('button', { name: 'Confirm', exact: true });
+  // Whatever the sheet asks next is started as it asks to be started.
+  while (!(await evaluate.isVisible())) {
+    const hold = page.getByRole('button', { name: 'Hold to start' });
+    const press = page.getByRole('button', { name: 'Measure', exact: true });
+    const good = page.getByRole('button', { name: 'Good', exact: true });
+    await expect(hold.or(press).or(good).or(evaluate).first()).toBeVisible();
+    if (await hold.isVisible()) {
+      await hold.hover();
+      await page.mouse.down();
+      await expect(hold).toBeHidden({ timeout: 15_000 });
+      await page.mouse.up();
+      await expect(page.getByRole('button', { name: 'Stop' })).toBeHidden({ timeout: 15_000 });
+    } else if (await press.isVisible()) {
+      await press.click();
+      await expect(press).toBeHidden();
+    } else if (await good.isVisible()) await good.click();
+  }
+  await evaluate.click();
+  await page.getByLabel('Sticker fitted').check();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(saved).toBeVisible();
+  await page.getByRole('link', { name: 'Paper' }).click();
+  const paper = page.frameLocator('iframe[title="The paper"]');
+  await expect(paper.getByRole('heading', { name: 'Test protocol of a medical device' })).toBeVisible();
+  for (const said of ['WO-77', 'stops after a minute', 'fitted', /No safety or functional deficiency, confirmed by Maud Tarrant/])
+    await expect(paper.getByText(said).first()).toBeVisible();
+  await expectNoSeriousFindings(page);
+});
