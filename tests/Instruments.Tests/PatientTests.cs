@@ -76,10 +76,7 @@ public class PatientTests
     public async Task Leads_in_each_others_sockets_show_where_the_smaller_limit_is()
     {
         await using var shop = await Workshop.OpenAsync();
-        var item = Things.Monitor with
-        {
-            AppliedParts = [new("ECG", AppliedPartType.CF), new("cuff", AppliedPartType.BF)],
-        };
+        var item = Things.Monitor with { AppliedParts = [new("ECG", AppliedPartType.CF), new("cuff", AppliedPartType.BF)] };
         await shop.Place(item, Fault.SwappedLeads);
         var sheet = await Measured(shop, item, Iec, Ecg);
         sheet.Stands(Ecg).ShouldBe(Standing.Fail);

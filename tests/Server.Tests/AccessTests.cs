@@ -60,6 +60,7 @@ public partial class AccessTests(World world)
         ["POST /api/v1/register/class"] = Access.Worker,
         ["GET /api/v1/register/evidence"] = Access.Worker,
         ["GET /api/v1/register/{itemId}"] = Access.Reader,
+        ["POST /api/v1/register/{itemId}/alike"] = Access.Worker,
         ["POST /api/v1/register/{itemId}/facts"] = Access.Worker,
         ["GET /api/v1/bench/{itemId}"] = Access.Worker,
         ["POST /api/v1/bench/{itemId}/view"] = Access.Worker,

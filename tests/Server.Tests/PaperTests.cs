@@ -21,7 +21,8 @@ public class PaperTests(World world)
         return (kettle, saved.GetProperty("id").GetGuid());
     }
 
-    private static string Words(PdfDocument pdf) => string.Join(" ", pdf.GetPages().SelectMany(page => page.GetWords()).Select(it => it.Text));
+    private static string Words(PdfDocument pdf) =>
+        string.Join(" ", pdf.GetPages().SelectMany(page => page.GetWords()).Select(it => it.Text));
 
     [Fact]
     public async Task It_is_a_page_that_runs_nothing_and_fetches_nothing()
@@ -57,7 +58,19 @@ public class PaperTests(World world)
         var bytes = await kettle.Client.GetByteArrayAsync(Paper(id, "pdf"), Cancel);
         using var pdf = PdfDocument.Open(bytes);
         var words = Words(pdf);
-        foreach (var said in new[] { "Certificate", "Earth", "continuity", "500", "Insulation", "Signature", $"of {pdf.NumberOfPages}", kettle.Tag })
+        foreach (
+            var said in new[]
+            {
+                "Certificate",
+                "Earth",
+                "continuity",
+                "500",
+                "Insulation",
+                "Signature",
+                $"of {pdf.NumberOfPages}",
+                kettle.Tag,
+            }
+        )
             words.ShouldContain(said);
         pdf.Structure.Catalog.CatalogDictionary.Data.Keys.ShouldContain("StructTreeRoot");
         var size = pdf.GetPage(1);
@@ -71,8 +84,12 @@ public class PaperTests(World world)
         var (_, saved) = await kettle.Save(await Kettle.Looked(kettle, Kettle.Typed("earthContinuity", "0.9")), EndKind.Fail);
         var id = saved.GetProperty("id").GetGuid();
         (await kettle.Client.GetStringAsync(Paper(id), Cancel)).ShouldContain("Do not use it.");
-        (await kettle.Client.Post($"/api/v1/bench/inspections/{id}/withdraw", new { id = Guid.NewGuid(), reason = "it was another kettle" }))
-            .Status.ShouldBe(200);
+        (
+            await kettle.Client.Post(
+                $"/api/v1/bench/inspections/{id}/withdraw",
+                new { id = Guid.NewGuid(), reason = "it was another kettle" }
+            )
+        ).Status.ShouldBe(200);
         (await kettle.Client.GetStringAsync(Paper(id), Cancel)).ShouldContain("it was another kettle");
     }
 

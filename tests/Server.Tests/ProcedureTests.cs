@@ -37,7 +37,12 @@ public class ProcedureTests(World world)
         return made;
     }
 
-    private static Task<(int Status, JsonElement Body)> Save(HttpClient lead, JsonObject procedure, int basedOn = 0, string reason = "for the team") =>
+    private static Task<(int Status, JsonElement Body)> Save(
+        HttpClient lead,
+        JsonObject procedure,
+        int basedOn = 0,
+        string reason = "for the team"
+    ) =>
         lead.Post(
             "/api/v1/procedures",
             new
@@ -186,7 +191,10 @@ public class ProcedureTests(World world)
     {
         var kettle = await Kettle.Register(await world.App.SignedIn());
         var draft = await Draft(kettle);
-        var (status, tried) = await kettle.Client.Post("/api/v1/procedures/try", new { procedure = WithCheck(draft, "lid closes"), tag = kettle.Tag });
+        var (status, tried) = await kettle.Client.Post(
+            "/api/v1/procedures/try",
+            new { procedure = WithCheck(draft, "lid closes"), tag = kettle.Tag }
+        );
         status.ShouldBe(200, tried.ToString());
         var preview = tried.GetProperty("preview");
         preview.GetProperty("refusal").ValueKind.ShouldBe(JsonValueKind.Null);

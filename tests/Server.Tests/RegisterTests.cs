@@ -248,4 +248,62 @@ public class RegisterTests(World world)
                 )
             ).StatusCode.ShouldBe(HttpStatusCode.NoContent);
     }
+
+    /// <summary>Two of one model and one of another, registered by one client.</summary>
+    private static async Task<(HttpClient Client, Guid[] Items)> OfOneModel(World world)
+    {
+        var client = await world.App.SignedIn();
+        var round = (await client.Get("/api/v1/rounds/today")).GetProperty("roundId").GetGuid();
+        var model = $"M{Guid.NewGuid():N}"[..10];
+        var items = new List<Guid>();
+        foreach (var own in new[] { model, model, model.ToLowerInvariant(), $"{model}x" })
+        {
+            var plate = System.Text.Json.JsonSerializer.SerializeToNode(Kettle.New(round, $"T-{Guid.NewGuid():N}"[..12]))!.AsObject();
+            (plate["maker"], plate["model"]) = ("Bramblewick", own);
+            items.Add((await client.Post("/api/v1/register", plate)).Body.GetProperty("itemId").GetGuid());
+        }
+        return (client, [.. items]);
+    }
+
+    [Fact]
+    public async Task A_correction_of_a_model_is_offered_to_its_other_devices_and_to_no_other_model()
+    {
+        var (client, items) = await OfOneModel(world);
+        var changes = new
+        {
+            ratedPowerW = 3000,
+            startUpSeconds = 20,
+            serial = "A-1",
+        };
+        var (status, alike) = await client.Post($"/api/v1/register/{items[0]}/alike", new { changes });
+        status.ShouldBe(200, alike.ToString());
+        alike.GetProperty("items").EnumerateArray().Select(it => it.GetProperty("id").GetGuid()).ShouldBe(items[1..3], ignoreOrder: true);
+        alike
+            .GetProperty("changes")
+            .GetProperty("serial")
+            .ValueKind.ShouldBe(System.Text.Json.JsonValueKind.Null, "a serial is each item's own");
+
+        var first = alike.GetProperty("items")[0];
+        var corrected = await client.Post(
+            $"/api/v1/register/{first.Text("id")}/facts",
+            new
+            {
+                revision = first.GetProperty("revision").GetInt32(),
+                changes = alike.GetProperty("changes"),
+                reason = "As on the other: read off the plate",
+            }
+        );
+        corrected.Status.ShouldBe(204);
+        var again = (await client.Post($"/api/v1/register/{items[0]}/alike", new { changes })).Body;
+        again.GetProperty("items").GetArrayLength().ShouldBe(1, "what says so already is not asked");
+    }
+
+    [Fact]
+    public async Task What_is_each_items_own_is_offered_to_nobody()
+    {
+        var (client, items) = await OfOneModel(world);
+        var (_, alike) = await client.Post($"/api/v1/register/{items[0]}/alike", new { changes = new { serial = "A-1", flexLengthM = 3 } });
+        alike.GetProperty("changes").ValueKind.ShouldBe(System.Text.Json.JsonValueKind.Null);
+        alike.GetProperty("items").GetArrayLength().ShouldBe(0);
+    }
 }

@@ -60,7 +60,8 @@ test('a medical device is saved with its work order and its sticker, and the pro
     if (await hold.isVisible()) {
       await hold.hover();
       await page.mouse.down();
-      await expect(hold).toBeHidden({ timeout: 15_000 });
+      await expect(page.getByRole('button', { name: 'Keep holding' })).toBeVisible();
+      await expect(page.getByRole('button', { name: 'Keep holding' })).toBeHidden();
       await page.mouse.up();
       await expect(page.getByRole('button', { name: 'Stop' })).toBeHidden({ timeout: 15_000 });
     } else if (await press.isVisible()) {
@@ -69,7 +70,8 @@ test('a medical device is saved with its work order and its sticker, and the pro
     } else if (await good.isVisible()) await good.click();
   }
   await evaluate.click();
-  await page.getByLabel('Sticker fitted').check();
+  await page.getByLabel('Sticker fitted').click();
+  await expect(page.getByLabel('Sticker fitted')).toBeChecked();
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(saved).toBeVisible();
   await page.getByRole('link', { name: 'Paper' }).click();

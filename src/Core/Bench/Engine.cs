@@ -376,9 +376,7 @@ public sealed partial record BenchState
                 ? it with
                 {
                     Point = spots.FirstOrDefault(spot =>
-                        !reads.Exists(read =>
-                            read.Event.Step == it.Step && read.Event.Point == spot && !voids.ContainsKey(read.Event.Id)
-                        )
+                        !reads.Exists(read => read.Event.Step == it.Step && read.Event.Point == spot && !voids.ContainsKey(read.Event.Id))
                     ),
                 }
                 : it;

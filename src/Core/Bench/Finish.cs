@@ -176,16 +176,16 @@ public sealed partial record BenchState
         {
             foreach (var step in sheet.Steps.OfType<SheetStep.Measure>().Where(step => !step.Plan.Spots.IsEmpty))
             {
-                var own = taken.Index().Where(it => it.Item.StepKey == step.Key && it.Item is { Void: null, Judgement: not null }).ToArray();
+                var own = taken
+                    .Index()
+                    .Where(it => it.Item.StepKey == step.Key && it.Item is { Void: null, Judgement: not null })
+                    .ToArray();
                 var most = own.Select(it => it.Item.Judgement!.Value?.Si ?? 0).DefaultIfEmpty(0).Max();
                 if (most <= NothingAmperes)
                     continue;
                 foreach (var (at, it) in own)
                     if (it.Judgement is { Status: Status.Pass, Value.Si: <= NothingAmperes } silent)
-                        taken[at] = it with
-                        {
-                            Judgement = silent with { Status = Status.Undecided, Because = Because.SilentConnection },
-                        };
+                        taken[at] = it with { Judgement = silent with { Status = Status.Undecided, Because = Because.SilentConnection } };
             }
         }
 
@@ -259,7 +259,11 @@ public sealed partial record BenchState
                             null,
                             $"{plan.Name}: {string.Join(", ", left)}"
                         ),
-                        { Step: SheetStep.Measure { Plan: { IsAskedByProcedure: true } plan } } => new MissingStep(plan.Test, null, plan.Name),
+                        { Step: SheetStep.Measure { Plan: { IsAskedByProcedure: true } plan } } => new MissingStep(
+                            plan.Test,
+                            null,
+                            plan.Name
+                        ),
                         { Step: SheetStep.Check check } => new MissingStep(Test.Functional, null, check.Plan.Name),
                         _ => null,
                     }

@@ -32,9 +32,7 @@ public sealed record ProcedurePreview(string? Refusal, ImmutableArray<PreviewSte
             SheetStep.Measure { Plan: var plan } => new(
                 say.Say(plan.Name),
                 say.Say(
-                    plan.Spots.IsEmpty
-                        ? SheetCards.Detail(plan)
-                        : $"{SheetCards.Detail(plan)}; {plan.Spots.Length} connections in turn"
+                    plan.Spots.IsEmpty ? SheetCards.Detail(plan) : $"{SheetCards.Detail(plan)}; {plan.Spots.Length} connections in turn"
                 ),
                 SheetCards.Limit(plan.Limit, say)?.Text ?? ""
             ),

@@ -17,11 +17,7 @@ internal static class ProcedureSheet
 {
     /// <param name="Steps">The measuring part in its new order.</param>
     /// <param name="Remarks">What a reader must know: what the procedure did not name, what it names in vain.</param>
-    public sealed record Arranged(
-        ImmutableArray<SheetStep> Steps,
-        ImmutableArray<LeftOutStep> LeftOut,
-        ImmutableArray<string> Remarks
-    );
+    public sealed record Arranged(ImmutableArray<SheetStep> Steps, ImmutableArray<LeftOutStep> LeftOut, ImmutableArray<string> Remarks);
 
     /// <param name="steps">As the plan has them, without look, pauses and functional check.</param>
     /// <param name="packOf">A standard with its house limits; null where it is not known.</param>
@@ -107,12 +103,16 @@ internal static class ProcedureSheet
         Instrumentation kit,
         Func<string, RulePack?> packOf
     ) =>
-        packOf(line.PackId) is not { } pack
-            ? null
-            : Planner.Of(pack, item, policy, scope, kit).Steps.OfType<PlanStep.Measure>().FirstOrDefault(step => step.Key == line.Step)
-                is { } found
-                ? found with { BorrowedFrom = pack, IsAskedByProcedure = true, Need = Need.Optional }
-                : null;
+        packOf(line.PackId) is not { } pack ? null
+        : Planner.Of(pack, item, policy, scope, kit).Steps.OfType<PlanStep.Measure>().FirstOrDefault(step => step.Key == line.Step)
+            is { } found
+            ? found with
+            {
+                BorrowedFrom = pack,
+                IsAskedByProcedure = true,
+                Need = Need.Optional,
+            }
+        : null;
 
     /// <summary>Where it is safe: before whatever needs it done first.</summary>
     private static void Insert(List<SheetStep> made, SheetStep step)

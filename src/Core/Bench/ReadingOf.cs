@@ -63,7 +63,13 @@ public static class ReadingOf
         if (shown.Number < 0 && under is not Conditions.EarthContinuity)
             return new Fault("value", "A value below nothing cannot be right; measure again.");
         var reading = Numeric(ruling, under, taken, shown);
-        return step is PlanStep.Measure { Tighter: var own, BorrowedFrom: var pack } ? reading with { Tighter = own, Borrowed = pack } : reading;
+        return step is PlanStep.Measure { Tighter: var own, BorrowedFrom: var pack }
+            ? reading with
+            {
+                Tighter = own,
+                Borrowed = pack,
+            }
+            : reading;
     }
 
     private static Reading.Numeric Numeric(Ruling ruling, Conditions under, ReadingTaken taken, Measured shown)
@@ -100,10 +106,7 @@ public static class ReadingOf
             return WhyNoAnswer(taken) is { } silent ? silent : new Reading.Functional(taken.Ok == true, check.Asked);
         if (Shown(taken) is not { } shown)
             return new Fault("value", $"“{taken.Text}” is no number: what does the device show, in {target.Unit}?");
-        return new Reading.Functional(target.Holds(shown), check.Asked)
-        {
-            Figure = $"{QuantityText.Number(shown, 6)} {target.Unit}",
-        };
+        return new Reading.Functional(target.Holds(shown), check.Asked) { Figure = $"{QuantityText.Number(shown, 6)} {target.Unit}" };
     }
 
     /// <summary>A plain number, with a comma or a point.</summary>

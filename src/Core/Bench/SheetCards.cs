@@ -37,13 +37,7 @@ internal static class SheetCards
             ruling.School,
             LeakageChoice.Of(ruling),
             ruling.Procedure is { } procedure
-                ? new(
-                    PhrasesOnOffer.Value(procedure),
-                    procedure.Title,
-                    procedure.Remark,
-                    procedure.Adapters,
-                    ruling.ProcedureTrouble
-                )
+                ? new(PhrasesOnOffer.Value(procedure), procedure.Title, procedure.Remark, procedure.Adapters, ruling.ProcedureTrouble)
                 : null,
             pack.ShortName,
             pack.Id,

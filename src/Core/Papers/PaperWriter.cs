@@ -71,8 +71,9 @@ public static class PaperWriter
             Outcome.Pass => "It may go on being used.",
             Outcome.PassWithAdvice => "It may go on being used; see what is advised.",
             Outcome.Fail => "Do not use it. It is out of use until it has been repaired and has passed an inspection after the repair.",
-            Outcome.NotTested => $"It was not tested: {it.NotTested?.Text ?? "no reason was given"}. It stays due, and this is no statement "
-                + "that it is safe.",
+            Outcome.NotTested =>
+                $"It was not tested: {it.NotTested?.Text ?? "no reason was given"}. It stays due, and this is no statement "
+                    + "that it is safe.",
             Outcome.Findings => "This is neither a pass nor a fail: the item stays as due, and as much in or out of use, as it was.",
             _ => "The item stands as it stood before the record that is taken back.",
         };
@@ -154,7 +155,9 @@ public static class PaperWriter
                     + say.Say(
                         string.Join(
                             ", ",
-                            outlet.Voltages.Select(volts => string.Create(CultureInfo.InvariantCulture, $"{volts.Pair} {volts.Volts:0.#} V"))
+                            outlet.Voltages.Select(volts =>
+                                string.Create(CultureInfo.InvariantCulture, $"{volts.Pair} {volts.Volts:0.#} V")
+                            )
                         )
                     )
             );
@@ -178,7 +181,9 @@ public static class PaperWriter
                 .. it.Look.Fuse.Length == 0 ? (PaperFact[])[] : [new PaperFact("Fuse and flex", it.Look.Fuse)],
             ],
             [
-                .. it.Look.Points.Where(point => point.Answer is LookAnswer.Bad or LookAnswer.Advice).Select(point => $"{point.Text}: {point.Words}"),
+                .. it
+                    .Look.Points.Where(point => point.Answer is LookAnswer.Bad or LookAnswer.Advice)
+                    .Select(point => $"{point.Text}: {point.Words}"),
                 .. it.Look.FuseFindings,
             ]
         );
@@ -264,13 +269,13 @@ public static class PaperWriter
     }
 
     private static IEnumerable<string> Worth(InspectionRecord it) =>
-    [
-        .. it.Outcome is Outcome.Fail or Outcome.Findings ? it.Reasons : [],
-        .. it.Advice,
-        .. it.Diagnosis.Select(telling => $"{telling.Seen}. Likely: {string.Join("; ", telling.Causes)}."),
-        .. (it.Tried ?? []).Select(tried => $"Looked at: {tried.Words}."),
-        .. it.Remarks is { } remarks ? (string[])[remarks] : [],
-    ];
+        [
+            .. it.Outcome is Outcome.Fail or Outcome.Findings ? it.Reasons : [],
+            .. it.Advice,
+            .. it.Diagnosis.Select(telling => $"{telling.Seen}. Likely: {string.Join("; ", telling.Causes)}."),
+            .. (it.Tried ?? []).Select(tried => $"Looked at: {tried.Words}."),
+            .. it.Remarks is { } remarks ? (string[])[remarks] : [],
+        ];
 
     private static IEnumerable<string> Evaluation(InspectionRecord it)
     {

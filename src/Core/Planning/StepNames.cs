@@ -47,10 +47,10 @@ public static class StepNames
         under is Conditions.Functional { Name: { } check }
             ? check
             : (under is Conditions.Leakage leakage ? Of(leakage.Kind) : Of(under.Test))
-        + (under is Conditions.Insulation { Part: InsulationPart.CordAlone } ? " of the mains lead" : "")
-        + (under.AppliedPart is { } part ? $" {part}" : "")
-        + (under.Set is { } set ? $", {set}" : "")
-        + (under.At is { } spot ? $", {spot.Text}" : "");
+                + (under is Conditions.Insulation { Part: InsulationPart.CordAlone } ? " of the mains lead" : "")
+                + (under.AppliedPart is { } part ? $" {part}" : "")
+                + (under.Set is { } set ? $", {set}" : "")
+                + (under.At is { } spot ? $", {spot.Text}" : "");
 
     /// <summary>The conditions a pattern fixes, in words; empty when it fixes none.</summary>
     public static string Of(ReadingPattern pattern)

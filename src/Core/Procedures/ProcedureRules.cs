@@ -182,7 +182,12 @@ public static class ProcedureRules
                 AppliedParts =
                 [
                     .. item.AppliedParts.Select(part =>
-                        it.Modules.FirstOrDefault(module => module.Name == part.Name) is { Joined: false } ? part with { Joined = false } : part
+                        it.Modules.FirstOrDefault(module => module.Name == part.Name) is { Joined: false }
+                            ? part with
+                            {
+                                Joined = false,
+                            }
+                            : part
                     ),
                 ],
             };
@@ -198,7 +203,15 @@ public static class ProcedureRules
                         Kind = from.Scope == PackScope.Medical ? ItemKind.MedicalDevice : ItemKind.Appliance,
                         AppliedParts =
                             from.Scope == PackScope.Medical
-                                ? [.. it.Modules.Select(module => new AppliedPart(module.Name, module.Type, module.Connections, module.Joined))]
+                                ?
+                                [
+                                    .. it.Modules.Select(module => new AppliedPart(
+                                        module.Name,
+                                        module.Type,
+                                        module.Connections,
+                                        module.Joined
+                                    )),
+                                ]
                                 : [],
                     },
                     Policy.Usual

@@ -99,7 +99,8 @@ public static class RecordWriter
             Procedure = state.Sheet.IsMeasured ? ruling.Procedure : null,
             LeftOut = state.Sheet.LeftOut.IsEmpty
                 ? null
-                : [
+                :
+                [
                     .. state.Sheet.LeftOut.Select(left => new RecordedLeftOut(
                         say.Say(left.Plan.Name),
                         say.Say(SheetCards.Detail(left.Plan)),

@@ -133,7 +133,10 @@ public sealed record ResolvedLimit(
 
     /// <summary>A procedure's own figure in place of the standard's where it is tighter; a looser one changes nothing.</summary>
     public ResolvedLimit Tightened(OwnFigure own) =>
-        Value is { } value && own.Value.Dimension == value.Dimension && WithMaker(own.Value) is { Maker: not null } tighter && tighter.Value != value
+        Value is { } value
+        && own.Value.Dimension == value.Dimension
+        && WithMaker(own.Value) is { Maker: not null } tighter
+        && tighter.Value != value
             ? tighter with
             {
                 OwnWhy = own.Why,

@@ -132,16 +132,11 @@ public static class Faults
             Fault.BrokenLead => it with { Parts = [.. it.Parts.Select(part => part.WithLead(outlet, Open))] },
             Fault.SwappedLeads when it.Parts.Length >= 2 => it with
             {
-                Parts =
-                [
-                    it.Parts[1] with { Name = it.Parts[0].Name },
-                    it.Parts[0] with { Name = it.Parts[1].Name },
-                    .. it.Parts[2..],
-                ],
+                Parts = [it.Parts[1] with { Name = it.Parts[0].Name }, it.Parts[0] with { Name = it.Parts[1].Name }, .. it.Parts[2..]],
             },
             Fault.SwappedLeads => it,
             Fault.LesserBarrier => it with { Parts = [.. it.Parts.Select(part => part with { ToMetal = new(part.ToMetal.Ohm, 0.8e-9) })] },
-            Fault.DriftedBias => it with { Parts = [.. it.Parts.Select(part => part with { BiasVolts = part.BiasVolts == 0 ? 0 : 700 })] },
+            Fault.DriftedBias => it with { Parts = [.. it.Parts.Select(part => part with { BiasVolts = part.BiasVolts == 0 ? 0 : 200 })] },
             _ => throw new ArgumentOutOfRangeException(nameof(fault), fault, "There is no such fault."),
         };
 

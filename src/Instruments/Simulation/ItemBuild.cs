@@ -37,7 +37,7 @@ public sealed record RcdBuild(
 /// <param name="ConnectionOhm">Of each connection's own lead, inside the device.</param>
 /// <param name="ToMetal">Barrier to the chassis.</param>
 /// <param name="ToLive">Barrier to the mains part.</param>
-/// <param name="BiasVolts">Direct voltage that the electronics put between the connections and the chassis, through 10 megohm.</param>
+/// <param name="BiasVolts">Direct voltage that the electronics put on the first connection against the rest of the part, through 10 megohm.</param>
 /// <param name="IsConnected">False: its leads are not plugged in; nothing of it is measured.</param>
 public sealed record PartBuild(
     string Name,

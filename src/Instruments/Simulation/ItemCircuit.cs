@@ -182,7 +182,8 @@ internal sealed class ItemCircuit
         if (withBias && part.BiasVolts != 0 && part.IsConnected)
         {
             var electronics = net.AddNode();
-            net.Source(electronics, metal, part.BiasVolts);
+            // On the isolated side: it drives a current among the connections, not to earth.
+            net.Source(electronics, inside, part.BiasVolts);
             net.Resistor(electronics, connections[0], BiasOhm);
         }
         return connections;

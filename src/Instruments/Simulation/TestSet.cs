@@ -162,7 +162,9 @@ internal sealed class TestSet(ItemBuild build, Hands hands, MainsHere mains)
             return [null];
         var all = Enumerable.Range(0, part.ConnectionOhm.Length).ToArray();
         return under.Kind == LeakageKind.LeadToLead
-            ? all.SelectMany(from => all[(from + 1)..].Select(to => (ConnectionsJoined?)new([from], [to], $"connection {from + 1} to connection {to + 1}")))
+            ? all.SelectMany(from =>
+                all[(from + 1)..].Select(to => (ConnectionsJoined?)new([from], [to], $"connection {from + 1} to connection {to + 1}"))
+            )
             : all.Select(from => (ConnectionsJoined?)new([from], [.. all.Where(to => to != from)], $"connection {from + 1} to the others"));
     }
 

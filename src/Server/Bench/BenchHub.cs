@@ -43,7 +43,10 @@ public sealed class BenchHub(
         var step = Allowed(BenchState.Of(laid.Ruling, asked.Events), asked);
         var plan = ((SheetStep.Measure)step.Step).Plan;
         // Of connections that are measured in turn the next one, unless the bench names another.
-        asked = asked with { Point = asked.Point ?? step.Left.FirstOrDefault() };
+        asked = asked with
+        {
+            Point = asked.Point ?? step.Left.FirstOrDefault(),
+        };
         if (asked.On?.Length > LongestSurface)
             throw new HubException("Nothing was started: what the probe lies on is said in a few words.");
         var request = laid.Ruling.RequestFor(plan, asked.Point);

@@ -56,9 +56,7 @@ public static class PaperDrawing
                 .Where(x => x + 4 <= to)
                 .Select(x => $"""<path class="hatch" d="M{Number(x)} {Number(Base - 1)} l4 -6"/>""")
         );
-        var stubs = string.Concat(
-            rail.Earlier.Select(share => $"""<path class="stub" d="M{Number(X(share))} {Number(Base - 2)} v-7"/>""")
-        );
+        var stubs = string.Concat(rail.Earlier.Select(share => $"""<path class="stub" d="M{Number(X(share))} {Number(Base - 2)} v-7"/>"""));
         var head = rail.BoundTowards switch
         {
             > 0 => $"""<path d="M{Number(rod + 3)} 2 l5 3.5 l-5 3.5" stroke-width="2"/>""",

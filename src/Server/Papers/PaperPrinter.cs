@@ -19,7 +19,8 @@ public sealed class PrinterException(string said, Exception? inner = null) : Exc
 /// Prints papers with the Debian Chromium, kept warm between papers. It gets a whole page and nothing else: no script, no network, no
 /// file. A browser that dies in mid-print is started again and asked once more; then the failure is told, and nothing half-made is kept.
 /// </summary>
-public sealed class PaperPrinter(Microsoft.Extensions.Options.IOptions<PrinterOptions> options, ILogger<PaperPrinter> log) : IAsyncDisposable
+public sealed class PaperPrinter(Microsoft.Extensions.Options.IOptions<PrinterOptions> options, ILogger<PaperPrinter> log)
+    : IAsyncDisposable
 {
     private static readonly PdfOptions Sheet = new()
     {
@@ -57,7 +58,10 @@ public sealed class PaperPrinter(Microsoft.Extensions.Options.IOptions<PrinterOp
         catch (Exception broke) when (broke is PuppeteerException or TimeoutException or ObjectDisposedException)
         {
             await DropAsync();
-            throw new PrinterException("The browser that prints papers broke twice over this one. Nothing was kept; the page itself can be read and printed.", broke);
+            throw new PrinterException(
+                "The browser that prints papers broke twice over this one. Nothing was kept; the page itself can be read and printed.",
+                broke
+            );
         }
         finally
         {

@@ -8,8 +8,7 @@ internal static class PaperStyle
 {
     public static readonly MarkupString Sheet = new($"<style>{Fonts()}{Rules}</style>");
 
-    private static string Fonts() =>
-        Face("AtkinsonHyperlegibleNext-Regular.ttf", 400) + Face("AtkinsonHyperlegibleNext-Bold.ttf", 700);
+    private static string Fonts() => Face("AtkinsonHyperlegibleNext-Regular.ttf", 400) + Face("AtkinsonHyperlegibleNext-Bold.ttf", 700);
 
     private static string Face(string file, int weight)
     {

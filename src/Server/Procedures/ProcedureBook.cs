@@ -30,8 +30,8 @@ internal static class ProcedureBook
         var rows = await (
             from version in db.ProcedureVersions.AsNoTracking()
             join procedure in db.Procedures on version.ProcedureId equals procedure.Id
-            let successor = db.ProcedureVersions
-                .Where(later => later.ProcedureId == version.ProcedureId && later.Version == version.Version + 1)
+            let successor = db
+                .ProcedureVersions.Where(later => later.ProcedureId == version.ProcedureId && later.Version == version.Version + 1)
                 .Select(later => (DateTimeOffset?)later.At)
                 .FirstOrDefault()
             where version.PackId == packId

@@ -94,12 +94,15 @@ internal static class ProcedureEndpoints
         ClaimsPrincipal user,
         CancellationToken cancel,
         int? version = null
-    ) =>
-        await PageAsync(id, version, db, user, cancel) is { } page
-            ? TypedResults.Ok(page)
-            : Refusals.NotFound("procedure");
+    ) => await PageAsync(id, version, db, user, cancel) is { } page ? TypedResults.Ok(page) : Refusals.NotFound("procedure");
 
-    private static async Task<ProcedurePage?> PageAsync(Guid id, int? version, OsierwandDb db, ClaimsPrincipal user, CancellationToken cancel)
+    private static async Task<ProcedurePage?> PageAsync(
+        Guid id,
+        int? version,
+        OsierwandDb db,
+        ClaimsPrincipal user,
+        CancellationToken cancel
+    )
     {
         var row = await db.Procedures.AsNoTracking().FirstOrDefaultAsync(it => it.Id == id, cancel);
         var versions = await db
@@ -119,13 +122,18 @@ internal static class ProcedureEndpoints
             user.IsInRole(Person.Lead),
             [
                 .. versions
-                    .Select((it, at) => new ProcedureVersionCard(
-                        it.Version,
-                        it.By,
-                        it.At,
-                        it.Reason,
-                        at > 0 && read[at - 1] is { } before && read[at] is { } after ? ProcedureDifference.Between(before, after) : []
-                    ))
+                    .Select(
+                        (it, at) =>
+                            new ProcedureVersionCard(
+                                it.Version,
+                                it.By,
+                                it.At,
+                                it.Reason,
+                                at > 0 && read[at - 1] is { } before && read[at] is { } after
+                                    ? ProcedureDifference.Between(before, after)
+                                    : []
+                            )
+                    )
                     .Reverse(),
             ],
             AllStandards()
@@ -235,7 +243,16 @@ internal static class ProcedureEndpoints
                 At = time.GetUtcNow(),
             }
         );
-        trail.Add("procedure saved", procedure.Title, after: new { procedure.Id, procedure.Version, Reason = sent.Reason.Trim() });
+        trail.Add(
+            "procedure saved",
+            procedure.Title,
+            after: new
+            {
+                procedure.Id,
+                procedure.Version,
+                Reason = sent.Reason.Trim(),
+            }
+        );
         try
         {
             await db.SaveChangesAsync(cancel);
@@ -275,7 +292,12 @@ internal static class ProcedureEndpoints
         var ruling = laid.Value.Ruling;
         var plan = Planner.Of(ruling.Pack, ruling.Item.Equipment, ruling.Policy, Scope.Combined);
         if (ScopeOf.Refusal(ruling.Pack, ruling.Item.Equipment, Scope.Combined, ruling.Policy) is { } refusal)
-            return Refusals.Of(StatusCodes.Status409Conflict, "There is no plan to make it from.", $"{ruling.Pack.ShortName}: {refusal}.", []);
+            return Refusals.Of(
+                StatusCodes.Status409Conflict,
+                "There is no plan to make it from.",
+                $"{ruling.Pack.ShortName}: {refusal}.",
+                []
+            );
         return TypedResults.Ok(
             ProcedureRules.From(plan, sent.Name.Trim(), Guid.CreateVersion7()) with
             {

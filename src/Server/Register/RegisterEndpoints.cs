@@ -34,6 +34,7 @@ internal static class RegisterEndpoints
         register.MapPost("/", Register).For(Access.Worker);
         register.MapPost("/{itemId:guid}/move", Moving.Move).For(Access.Worker);
         register.MapPost("/{itemId:guid}/facts", Correction.Correct).For(Access.Worker);
+        register.MapPost("/{itemId:guid}/alike", AlikeEndpoints.Alike).For(Access.Worker);
         register
             .MapGet(
                 "/evidence",

@@ -85,7 +85,13 @@ public class ProcedureTests
         var claims = From(Monitor) with { Modules = [new("ECG", type, connections, true)] };
         ProcedureRules.Refusal(claims, Monitor, Iec)!.ShouldContain(why);
         var bench = new OnTheBench(OnTheBench.RulingFor(Monitor, Iec) with { Procedures = [claims] });
-        bench.Happens(next => new ProcedureChosen { Id = next.Id, At = next.At, Procedure = claims.Id, Version = 1 });
+        bench.Happens(next => new ProcedureChosen
+        {
+            Id = next.Id,
+            At = next.At,
+            Procedure = claims.Id,
+            Version = 1,
+        });
         bench.State.Refused.ShouldHaveSingleItem().Why.ShouldContain(why);
         bench.State.Ruling.Procedure.ShouldBeNull();
     }
@@ -107,7 +113,9 @@ public class ProcedureTests
     {
         var bench = By(From(OnTheBench.Pump with { AppliedParts = [new("ECG", AppliedPartType.CF, 3)] }));
         Keys(bench).Order().ShouldBe(Keys(OnTheBench.With(Monitor, Iec)).Order());
-        bench.State.Sheet.Remarks.ShouldContain(it => it.StartsWith("Not named by the procedure, asked by the standard: Applied part leakage SpO2"));
+        bench.State.Sheet.Remarks.ShouldContain(it =>
+            it.StartsWith("Not named by the procedure, asked by the standard: Applied part leakage SpO2")
+        );
     }
 
     [Fact]
@@ -127,7 +135,9 @@ public class ProcedureTests
         var record = bench.PassTheRest().Record();
         record.LeftOut!.ShouldHaveSingleItem().Reason.ShouldContain("does not run backwards");
         Core.Papers.PaperWriter.Of(record, new(1, "00", []), [], TimeZoneInfo.Utc)
-            .Notices.ShouldContain(it => it.Contains("Left out, though the standard asks it: Equipment leakage, direct, reversed polarity"));
+            .Notices.ShouldContain(it =>
+                it.Contains("Left out, though the standard asks it: Equipment leakage, direct, reversed polarity")
+            );
         // Not named is not left out: then it stays.
         Keys(By(left with { Steps = [.. left.Steps.SkipLast(1)] })).ShouldContain("leakage/equipment/reversed");
     }

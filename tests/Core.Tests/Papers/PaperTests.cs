@@ -50,7 +50,16 @@ public class PaperTests
                 }
         );
         bench.PassTheRest();
-        Happens(bench, (id, at) => new StickerSaid { Id = id, At = at, IsFitted = true });
+        Happens(
+            bench,
+            (id, at) =>
+                new StickerSaid
+                {
+                    Id = id,
+                    At = at,
+                    IsFitted = true,
+                }
+        );
         var paper = Paper(Saved(bench, EndKind.Pass));
         paper.Title.ShouldBe("Test protocol of a medical device");
         paper.Basis.Single(it => it.Label == "Work order").Text.ShouldBe("WO-118");
@@ -77,7 +86,16 @@ public class PaperTests
     public void A_sticker_belongs_to_a_medical_device()
     {
         var bench = OnTheBench.With(OnTheBench.Kettle);
-        Happens(bench, (id, at) => new StickerSaid { Id = id, At = at, IsFitted = true });
+        Happens(
+            bench,
+            (id, at) =>
+                new StickerSaid
+                {
+                    Id = id,
+                    At = at,
+                    IsFitted = true,
+                }
+        );
         bench.State.Sticker.ShouldBeNull();
         bench.State.Refused.ShouldHaveSingleItem().Why.ShouldContain("medical");
     }
@@ -94,7 +112,9 @@ public class PaperTests
         var earth = paper.Readings.ShouldHaveSingleItem();
         (earth.Status, earth.IsTyped).ShouldBe((Status.Fail, true));
         earth.Rail!.Value.ShouldBeGreaterThan(earth.Rail.Limit);
-        paper.NotMeasured.ShouldContain(it => it.Label.StartsWith("Insulation", StringComparison.Ordinal) && it.Text.StartsWith("not done"));
+        paper.NotMeasured.ShouldContain(it =>
+            it.Label.StartsWith("Insulation", StringComparison.Ordinal) && it.Text.StartsWith("not done")
+        );
     }
 
     [Fact]

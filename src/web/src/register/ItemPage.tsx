@@ -10,6 +10,7 @@ import { c } from '../design/tokens';
 import { FactsDialog } from '../bench/FactsDialog';
 import { Notice } from '../frame/Notice';
 import { useMe } from '../people/SignedIn';
+import { AlikeDialog, type Offer } from './AlikeDialog';
 import { MoveDialog } from './MoveDialog';
 import { Photos } from './Photos';
 import { PublicLink } from './PublicLink';
@@ -95,6 +96,7 @@ function Changes({ changes }: { changes: readonly Schema['ChangeCard'][] }) {
 
 function CorrectFacts({ item }: { item: Schema['ItemPage'] }) {
   const [isOpen, setIsOpen] = useState(false);
+  const [offer, setOffer] = useState<Offer | null>(null);
   const queries = useQueryClient();
   const form = useQuery({
     queryKey: ['evidence'],
@@ -122,6 +124,15 @@ function CorrectFacts({ item }: { item: Schema['ItemPage'] }) {
                 }),
               );
               await queries.invalidateQueries({ queryKey: ['item', item.id] });
+              // The correction is kept; that others could not be asked for takes nothing from it.
+              const alike = await ask(
+                api.POST('/api/v1/register/{itemId}/alike', {
+                  params: { path: { itemId: item.id } },
+                  body: { changes },
+                }),
+              ).catch(() => null);
+              if (alike?.changes && alike.items.length > 0)
+                setOffer({ changes: alike.changes, items: alike.items, reason });
               return null;
             } catch (failure) {
               return failure instanceof Problem ? failure.detail : String(failure);
@@ -129,6 +140,7 @@ function CorrectFacts({ item }: { item: Schema['ItemPage'] }) {
           }}
         />
       )}
+      {offer && <AlikeDialog tag={item.tag} offer={offer} onClose={() => setOffer(null)} />}
       {form.error && <Notice problem={form.error} />}
     </>
   );
