@@ -63,7 +63,7 @@ test('a medical device is saved with its work order and its sticker, and the pro
       await expect(page.getByRole('button', { name: 'Keep holding' })).toBeVisible();
       await expect(page.getByRole('button', { name: 'Keep holding' })).toBeHidden();
       await page.mouse.up();
-      await expect(page.getByRole('button', { name: 'Stop' })).toBeHidden({ timeout: 15_000 });
+      await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeHidden({ timeout: 15_000 });
     } else if (await press.isVisible()) {
       await press.click();
       await expect(press).toBeHidden();

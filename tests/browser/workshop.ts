@@ -25,3 +25,6 @@ export async function hands(order: Record<string, unknown>): Promise<Record<stri
 
 /** Something is wrong with whatever carries this tag, from now on. */
 export const spoil = (tag: string, fault: string, outlet?: number) => hands({ do: 'fault', tag, fault, outlet });
+
+/** Whatever was wrong with it is mended. */
+export const mend = (tag: string) => hands({ do: 'mend', tag });

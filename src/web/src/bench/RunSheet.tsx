@@ -1,5 +1,5 @@
 import { Box, Button } from '@mui/material';
-import { useEffect } from 'react';
+import { Fragment, useEffect } from 'react';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 import { useDesk } from './desk';
@@ -23,7 +23,14 @@ export function RunSheet({ saveError, onSaveAgain }: { saveError: Error | null; 
   const matrix = useShown(({ sheet }) => sheet.matrix ?? null);
   const inHand = desk.chosen ?? current;
   const cells = new Set(matrix?.rows.flatMap((it) => it.cells));
-  const firstCell = steps.find((it) => cells.has(it.key))?.key;
+  const [firstCell, lastCell] = [
+    steps.findIndex((it) => cells.has(it.key)),
+    steps.findLastIndex((it) => cells.has(it.key)),
+  ];
+  // What is switched between two cells stands above them while it is in hand; its place is what it does, not a line of its own.
+  const isBetweenCells = (at: number) =>
+    firstCell >= 0 && steps[at]!.family === 'pause' && at >= firstCell - 1 && at < lastCell;
+  const switching = steps.find((it, at) => it.key === inHand && isBetweenCells(at));
   useFollow(inHand ? `step-${inHand}` : 'verdict');
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', height: '100%' }}>
@@ -32,10 +39,15 @@ export function RunSheet({ saveError, onSaveAgain }: { saveError: Error | null; 
         <Told />
         {isFaultFinding && <FaultFinding />}
       </Box>
-      {steps.map((step) =>
+      {steps.map((step, at) =>
         cells.has(step.key) ? (
-          step.key === firstCell && <Matrix key="matrix" card={matrix!} inHand={inHand} />
-        ) : step.family === 'look' && step.key === inHand ? (
+          at === firstCell && (
+            <Fragment key="matrix">
+              {switching && <StepRow key={switching.key} step={switching} isCurrent />}
+              <Matrix card={matrix!} inHand={inHand} />
+            </Fragment>
+          )
+        ) : isBetweenCells(at) ? null : step.family === 'look' && step.key === inHand ? (
           <LookStep key={step.key} step={step} />
         ) : (
           <StepRow key={step.key} step={step} isCurrent={step.key === inHand} />
