@@ -35,13 +35,15 @@ public static class ProcedureDifference
         {
             ProcedureStep.Measure it => it.Step
                 + (it.Seconds is { } seconds ? $", {seconds} s" : "")
-                + (it.Limit is { } limit ? $", limit {QuantityText.Number(limit.Value)} {limit.Unit} ({limit.Why})" : ""),
+                + (it.Limit is { } limit ? $", limit {Text(limit)} ({limit.Why})" : ""),
             ProcedureStep.LeaveOut it => $"{it.Step} left out: {it.Reason}",
             ProcedureStep.Pause it => $"pause: {it.Says}{(it.Seconds > 0 ? $", {it.Seconds} s" : "")}",
             ProcedureStep.Check it => $"check: {it.Name}{(it.Target is { } target ? $", {Text(target)}" : "")}",
             ProcedureStep.Borrow it => $"{it.Step} by {it.PackId}",
             _ => "",
         };
+
+    public static string Text(OwnLimit it) => $"{QuantityText.Number(it.Value, 6)} {Unit.Find(it.Unit)?.Label ?? it.Unit}";
 
     public static string Text(CheckTarget it) =>
         $"set {QuantityText.Number(it.Set)} {it.Unit}, within {QuantityText.Number(it.Tolerance)} {it.Unit}";

@@ -33,7 +33,8 @@ public static class PaperDrawing
             Outcome.Fail => (
                 "fail",
                 "fail",
-                $"""<path d="{Arc(10, 95)}" transform="translate(1.6 -1.2)"/><path d="{Arc(125, 215)}" transform="translate(.6 1.8)"/><path d="{Arc(245, 335)}" transform="translate(-1.8 -.6)"/>"""
+                $"""<path d="{Arc(10, 95)}" transform="translate(1.6 -1.2)"/><path d="{Arc(125, 215)}" """
+                    + $"""transform="translate(.6 1.8)"/><path d="{Arc(245, 335)}" transform="translate(-1.8 -.6)"/>"""
             ),
             Outcome.Findings => ("findings", "open", $"""<path d="{Arc(30, 330)}"/><circle cx="16" cy="16" r="1.6"/>"""),
             Outcome.Withdrawn => ("taken back", "open", $"""<path d="{Arc(200, 520)} M 9 16 H 23"/>"""),

@@ -26,10 +26,12 @@ public sealed record ProcedureVersionCard(int Version, string By, DateTimeOffset
 
 /// <summary>One version of a procedure, with all that became of it.</summary>
 /// <param name="Words">Each measured or left-out step's key in words, in the order of the steps; empty for others.</param>
+/// <param name="Limits">Each measured step's own limit as it is read: "300 µA"; empty for others.</param>
 /// <param name="Newest">Number of the newest version.</param>
 public sealed record ProcedurePage(
     Procedure Procedure,
     IReadOnlyList<string> Words,
+    IReadOnlyList<string> Limits,
     int Newest,
     string? Retired,
     bool MayChange,
@@ -40,7 +42,12 @@ public sealed record ProcedurePage(
 /// <param name="Words">Each step's key in words, in the order of the steps; empty for those that have none.</param>
 /// <param name="Units">In which own limits are written, by what a step's key begins with.</param>
 /// <param name="Borrowable">Steps of other standards that it may borrow.</param>
-public sealed record ProcedureWords(IReadOnlyList<string> Words, IReadOnlyList<Choice> Units, IReadOnlyList<BorrowableStep> Borrowable);
+public sealed record ProcedureWords(IReadOnlyList<string> Words, IReadOnlyList<LimitUnit> Units, IReadOnlyList<BorrowableStep> Borrowable);
+
+/// <param name="Begins">What the key of such a step begins with.</param>
+/// <param name="Symbol">In the words of the contract: "uA".</param>
+/// <param name="Label">As it is read: "µA".</param>
+public sealed record LimitUnit(string Begins, string Symbol, string Label);
 
 public sealed record BorrowableStep(string PackId, string Standard, string Step, string Words);
 

@@ -117,6 +117,7 @@ internal static class ProcedureEndpoints
         return new(
             procedure,
             [.. procedure.Steps.Select(InWords)],
+            [.. procedure.Steps.Select(step => step is ProcedureStep.Measure { Limit: { } own } ? ProcedureDifference.Text(own) : "")],
             row.Newest,
             Retired(row),
             user.IsInRole(Person.Lead),
@@ -143,16 +144,19 @@ internal static class ProcedureEndpoints
     private static Choice[] AllStandards() => [.. PackLibrary.Ids.Select(it => new Choice(it, PackLibrary.Find(it)!.ShortName))];
 
     /// <summary>What a limit of each test is usually written in.</summary>
-    private static readonly Choice[] Units =
+    private static readonly LimitUnit[] Units =
     [
-        new("earthContinuity", Unit.Ohm.Symbol),
-        new("insulation", Unit.Megohm.Symbol),
-        new("leakage", Unit.Microampere.Symbol),
-        new("defibEnergy", Unit.Joule.Symbol),
-        new("defibCharge", Unit.Second.Symbol),
-        new("defibSync", Unit.Millisecond.Symbol),
-        new("padPath", Unit.Ohm.Symbol),
-        new("rcdTrip", Unit.Millisecond.Symbol),
+        .. new (string Begins, Unit Unit)[]
+        {
+            ("earthContinuity", Unit.Ohm),
+            ("insulation", Unit.Megohm),
+            ("leakage", Unit.Microampere),
+            ("defibEnergy", Unit.Joule),
+            ("defibCharge", Unit.Second),
+            ("defibSync", Unit.Millisecond),
+            ("padPath", Unit.Ohm),
+            ("rcdTrip", Unit.Millisecond),
+        }.Select(it => new LimitUnit(it.Begins, it.Unit.Symbol, it.Unit.Label)),
     ];
 
     private static string InWords(ProcedureStep step) =>

@@ -55,7 +55,7 @@ export default function ProcedurePage() {
       </Box>
     );
   if (!page.data) return <Waiting what="Opening the procedure" />;
-  const { procedure, words, newest, mayChange, retired } = page.data;
+  const { procedure, words, limits, newest, mayChange, retired } = page.data;
   if (isEditing)
     return (
       <EditProcedure
@@ -140,7 +140,7 @@ export default function ProcedurePage() {
               }}
             >
               <Box sx={{ color: c.muted }}>{at + 1}</Box>
-              <StepText step={step} words={words[at] ?? ''} />
+              <StepText step={step} words={words[at] ?? ''} limit={limits[at] ?? ''} />
             </Box>
           ))}
         </Box>

@@ -7,7 +7,7 @@ import type { Line, Step } from './editing';
 export function StepEditor(props: {
   number: number;
   line: Line;
-  units: readonly Schema['Choice'][];
+  units: readonly Schema['LimitUnit'][];
   fault: string | undefined;
   onChange: (step: Step) => void;
   onTurn: () => void;
@@ -72,10 +72,14 @@ export function StepEditor(props: {
   );
 }
 
-function Fields(props: { step: Step; units: readonly Schema['Choice'][]; onChange: (step: Step) => void }) {
+function Fields(props: {
+  step: Step;
+  units: readonly Schema['LimitUnit'][];
+  onChange: (step: Step) => void;
+}) {
   const { step, onChange } = props;
   const usualUnit =
-    step.do === 'measure' ? (props.units.find((it) => step.step.startsWith(it.value))?.text ?? 'ohm') : '';
+    step.do === 'measure' ? (props.units.find((it) => step.step.startsWith(it.begins))?.symbol ?? 'ohm') : '';
   switch (step.do) {
     case 'leaveOut':
       return (
@@ -173,7 +177,9 @@ function Fields(props: { step: Step; units: readonly Schema['Choice'][]; onChang
                 value={step.limit.value}
                 onChange={(value) => onChange({ ...step, limit: { ...step.limit!, value: value ?? 0 } })}
               />
-              <Box sx={{ minWidth: 40 }}>{step.limit.unit}</Box>
+              <Box sx={{ minWidth: 40 }}>
+                {props.units.find((it) => it.symbol === step.limit!.unit)?.label ?? step.limit.unit}
+              </Box>
               <TextField
                 size="small"
                 sx={{ flex: '1 1 180px' }}

@@ -3,7 +3,7 @@ import { c } from '../design/tokens';
 import type { Step } from './editing';
 
 /** One line of a procedure, read only. */
-export function StepText({ step, words }: { step: Step; words: string }) {
+export function StepText({ step, words, limit }: { step: Step; words: string; limit: string }) {
   switch (step.do) {
     case 'measure':
       return (
@@ -12,7 +12,7 @@ export function StepText({ step, words }: { step: Step; words: string }) {
           {step.seconds ? <Small>held for {step.seconds} s</Small> : null}
           {step.limit && (
             <Small>
-              own limit {step.limit.value} {step.limit.unit}: {step.limit.why}
+              own limit {limit}: {step.limit.why}
             </Small>
           )}
         </Box>
