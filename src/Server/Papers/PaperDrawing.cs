@@ -71,7 +71,11 @@ public static class PaperDrawing
             _ => "within the limit",
         };
         return new(
-            $"""<svg class="rails" viewBox="-4 0 138 23" width="138" height="23" role="img" aria-label="{word}">{hatch}<path class="line" d="M0 {Number(Base)} H{Number(RailLength)}"/>{stubs}<path class="post" d="M{Number(post)} {Number(Base + 4)} V4 M{Number(post - 3.5)} 4 h7"/><g class="{tone.ToString().ToLowerInvariant()}" fill="none"><path d="M{Number(rod)} {Number(Base - 2)} V5" stroke-width="4"/>{head}</g></svg>"""
+            $"""<svg class="rails" viewBox="-4 0 138 23" width="138" height="23" role="img" aria-label="{word}">{hatch}"""
+                + $"""<path class="line" d="M0 {Number(Base)} H{Number(RailLength)}"/>{stubs}"""
+                + $"""<path class="post" d="M{Number(post)} {Number(Base + 4)} V4 M{Number(post - 3.5)} 4 h7"/>"""
+                + $"""<g class="{tone.ToString().ToLowerInvariant()}" fill="none">"""
+                + $"""<path d="M{Number(rod)} {Number(Base - 2)} V5" stroke-width="4"/>{head}</g></svg>"""
         );
     }
 
