@@ -82,7 +82,7 @@ internal static class Ends
         if (missing.Length > 0 || state.Assessment.Verdict != Verdict.Pass)
             return Closed($"Still open: {string.Join("; ", missing)}.");
         // A look is decided by the look; a test has measured something, but for what runs on a battery and touches nobody.
-        if (state.Sheet.IsMeasured && !HasMeasured(state) && state.Ruling.Item.Equipment.Class != ProtectionClass.Internal)
+        if (state.Sheet.IsMeasured && !HasMeasured(state) && !ScopeOf.IsNothingAsked(state.Ruling.Item.Equipment, state.Ruling.Pack))
             return Closed("Nothing was measured, so it cannot pass as tested.");
         if (state.Proposal is not null && state.Evaluation is null)
             return Closed("Confirm the evaluation first.");

@@ -171,23 +171,48 @@ public sealed partial record BenchState
         private const double NothingAmperes = 0.05e-6;
 
         /// <summary>Of connections that are measured in turn, one where nothing flows was not under test while something flows at the
-        /// others.</summary>
+        /// others; and one alone is not the part where all of it are joined.</summary>
         private void Silence(TakenReading[] taken)
         {
-            foreach (var step in sheet.Steps.OfType<SheetStep.Measure>().Where(step => !step.Plan.Spots.IsEmpty))
+            foreach (var step in sheet.Steps.OfType<SheetStep.Measure>())
             {
                 var own = taken
                     .Index()
-                    .Where(it => it.Item.StepKey == step.Key && it.Item is { Void: null, Judgement: not null })
+                    .Where(it => it.Item.StepKey == step.Key && it.Item is { Void: null, Judgement.Status: Status.Pass })
                     .ToArray();
-                var most = own.Select(it => it.Item.Judgement!.Value?.Si ?? 0).DefaultIfEmpty(0).Max();
-                if (most <= NothingAmperes)
+                if (step.Plan.Spots.IsEmpty)
+                {
+                    foreach (var (at, it) in own.Where(it => IsOneOfJoined(step, it.Item)))
+                        taken[at] = Doubted(it, Because.OneConnection);
                     continue;
-                foreach (var (at, it) in own)
-                    if (it.Judgement is { Status: Status.Pass, Value.Si: <= NothingAmperes } silent)
-                        taken[at] = it with { Judgement = silent with { Status = Status.Undecided, Because = Because.SilentConnection } };
+                }
+                if (taken.Any(it => it.StepKey == step.Key && it is { Void: null, Judgement: not null } && !IsNothing(it.Judgement)))
+                    foreach (var (at, it) in own.Where(it => IsNothing(it.Item.Judgement!)))
+                        taken[at] = Doubted(it, Because.SilentConnection);
             }
         }
+
+        /// <summary>The part joined, after one connection of it alone.</summary>
+        private static bool IsWhole(TakenReading later, TakenReading it) =>
+            later.StepKey == it.StepKey
+            && it.Judgement!.Because == Because.OneConnection
+            && later.Judgement!.Because != Because.OneConnection;
+
+        private static bool IsNothing(Judgement it) =>
+            it.Value is not { Si: > NothingAmperes } || it.Reading.Value?.Qualifier == Quantities.Qualifier.Below;
+
+        /// <summary>Taken when the part's connections were to be measured in turn; now they are joined.</summary>
+        private bool IsOneOfJoined(SheetStep.Measure step, TakenReading it) =>
+            it.Event.Point is { } point
+            && ruling.Item.Equipment.AppliedParts.FirstOrDefault(part => part.Name == step.Plan.Under.AppliedPart)
+                is { Connections: > 1 } part
+            && part.ConnectionNames.Contains(point);
+
+        private static TakenReading Doubted(TakenReading it, Because because) =>
+            it with
+            {
+                Judgement = it.Judgement! with { Status = Status.Undecided, Because = because },
+            };
 
         /// <summary>Undecided readings that were taken again at the same place count as voided.</summary>
         private void Supersede(TakenReading[] taken)
@@ -200,7 +225,9 @@ public sealed partial record BenchState
                     taken[at] = it with { Void = ClassSettled, Judgement = Judge(it.Event.Id, undecided.Reading, ClassSettled, null) };
                 if (it.OffSheet)
                     continue;
-                var again = taken.Skip(at + 1).Any(later => later.Void is null && later.Judgement is not null && IsSamePlace(later, it));
+                var again = taken
+                    .Skip(at + 1)
+                    .Any(later => later is { Void: null, Judgement: not null } && (IsSamePlace(later, it) || IsWhole(later, it)));
                 if (again)
                     taken[at] = it with { Void = MeasuredAgain, Judgement = Judge(it.Event.Id, undecided.Reading, MeasuredAgain, null) };
             }

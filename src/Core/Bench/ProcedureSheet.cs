@@ -40,7 +40,12 @@ internal static class ProcedureSheet
             {
                 case ProcedureStep.Measure measure when byKey.TryGetValue(measure.Step, out var step):
                     named.Add(step.Key);
-                    made.Add(new SheetStep.Measure(As(step.Plan, measure)));
+                    var plan = As(step.Plan, measure);
+                    if (measure.Limit is not null && plan.Limit == step.Plan.Limit)
+                        remarks.Add(
+                            $"The procedure's own limit for {Said(step.Plan)} is no tighter than the standard's: the standard's decides."
+                        );
+                    made.Add(new SheetStep.Measure(plan));
                     break;
                 case ProcedureStep.LeaveOut left when byKey.TryGetValue(left.Step, out var step):
                     named.Add(step.Key);
@@ -63,8 +68,8 @@ internal static class ProcedureSheet
                     );
                     break;
                 case ProcedureStep.Borrow borrow:
-                    if (Borrowed(borrow, item, policy, scope, kit, packOf) is { } plan)
-                        made.Add(new SheetStep.Measure(plan));
+                    if (Borrowed(borrow, item, policy, scope, kit, packOf) is { } borrowed)
+                        made.Add(new SheetStep.Measure(borrowed));
                     else
                         remarks.Add($"The procedure borrows “{borrow.Step}” from {borrow.PackId}, which has no such step for this device.");
                     break;

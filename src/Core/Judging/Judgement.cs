@@ -30,6 +30,9 @@ public enum Because
 
     /// <summary>Nothing flows at one connection while something flows at the others.</summary>
     SilentConnection,
+
+    /// <summary>One connection was measured where all of the part are joined.</summary>
+    OneConnection,
     Tripped,
     DidNotTrip,
     Good,

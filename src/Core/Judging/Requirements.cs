@@ -178,10 +178,8 @@ internal static class Requirements
         /// <param name="named">The condition to name when it is missing; null when the series has but one.</param>
         private void Settle(Series series, Where where, ReadingPattern? condition, ReadingPattern? named)
         {
-            // What any of several conditions would settle is not left out by leaving out one of them.
-            foreach (var under in leftOut)
-                if (condition is not null && under.Test == series.Test && IsAnswer(under, series, where, condition))
-                    return;
+            if (IsLeftOut(series, where, condition))
+                return;
             var any = false;
             foreach (var it in results)
             {
@@ -192,6 +190,18 @@ internal static class Requirements
                 any |= it.Status == Status.Undecided;
             }
             Note(any ? Unsettled : Missing, new(series.Test, Kind(series), Detail(series, named, where)));
+        }
+
+        /// <summary>What any of several conditions would settle is left out by leaving out all of them; by the alternative method there is
+        /// but one.</summary>
+        private bool IsLeftOut(Series series, Where where, ReadingPattern? condition)
+        {
+            if (leftOut.IsEmpty)
+                return false;
+            bool Is(ReadingPattern? asked) => leftOut.Any(under => under.Test == series.Test && IsAnswer(under, series, where, asked));
+            return condition is not null ? Is(condition)
+                : leftOut.Any(under => under is Conditions.Leakage { Method: LeakageMethod.Alternative }) ? Is(null)
+                : series.Each.All(each => Is(each));
         }
 
         private bool Answers(Judgement it, Series series, Where where, ReadingPattern? condition)

@@ -72,6 +72,7 @@ internal static class WorkingText
             Because.ClassInDoubt => "an earth was found on a class II item: its class is in doubt",
             Because.SilentConnection =>
                 "nothing flows here while something flows at the others: its lead is broken or not plugged in, and it was not under test",
+            Because.OneConnection => "one connection alone was measured; here all of the part are joined",
             Because.ClassAsked => "no earth was found, which a class II item would show too: settle the class",
             _ => Comparison(it),
         };

@@ -72,8 +72,10 @@ public static class ProcedureRules
                         Text($"{path}.limit.why", limit.Why, LongestText, isNeeded: true);
                         if (!double.IsFinite(limit.Value) || limit.Value <= 0)
                             faults.Add(new($"{path}.limit.value", "A limit is above nothing."));
-                        if (Unit.Find(limit.Unit ?? "") is null)
+                        if (Unit.Find(limit.Unit ?? "") is not { } unit)
                             faults.Add(new($"{path}.limit.unit", $"“{limit.Unit}” is no unit."));
+                        else if (DimensionOf(measure.Step) is { } asked && asked != unit.Dimension)
+                            faults.Add(new($"{path}.limit.unit", $"“{limit.Unit}” is no unit of this measurement."));
                     }
                     break;
                 case ProcedureStep.LeaveOut left:
@@ -138,6 +140,18 @@ public static class ProcedureRules
         }
         return null;
     }
+
+    /// <summary>What a step's limit is an amount of; null where it is answered good or bad.</summary>
+    private static Dimension? DimensionOf(string? key) =>
+        key?.Split('/')[0] switch
+        {
+            "earthContinuity" or "insulation" or "padPath" => Dimension.Resistance,
+            "leakage" => Dimension.Current,
+            "rcdTrip" or "defibCharge" or "defibSync" => Dimension.Time,
+            "defibEnergy" => Dimension.Energy,
+            "ecgAmplitude" => Dimension.Voltage,
+            _ => null,
+        };
 
     private const int Powered = 3;
 

@@ -286,6 +286,73 @@ public class ProcedureTests
     }
 
     [Fact]
+    public void One_connection_alone_is_not_the_part_once_all_of_it_are_joined()
+    {
+        var each = From(Monitor) with { Modules = [new("ECG", AppliedPartType.CF, 3, false)] };
+        var bench = By(each);
+        const string key = "leakage/appliedPart/part ECG";
+        bench.PassUntil(key);
+        bench.Type(key, "8");
+        bench.Happens(next => new ProcedureChosen { Id = next.Id, At = next.At });
+        bench.Stands(key).ShouldBe(Standing.Undecided);
+        bench.State.Readings[^1].Judgement!.Because.ShouldBe(Because.OneConnection);
+        bench.Type(key, "9");
+        bench.Stands(key).ShouldBe(Standing.Pass);
+    }
+
+    [Theory]
+    [InlineData("0")]
+    [InlineData("<1")]
+    public void A_connection_where_nothing_flows_is_undecided_beside_others_where_something_does(string nothing)
+    {
+        var bench = OnTheBench.With(Monitor with { AppliedParts = [new("ECG", AppliedPartType.CF, 3, Joined: false)] }, Iec);
+        const string key = "leakage/appliedPart/part ECG";
+        bench.PassUntil(key);
+        foreach (var read in new[] { "8", nothing, "8" })
+            bench.Type(key, read);
+        bench.Stands(key).ShouldBe(Standing.Undecided);
+        bench.Step(key).Left.ShouldBe(["connection 2"]);
+        bench.IsOpen(EndKind.Pass).ShouldBeFalse();
+    }
+
+    [Fact]
+    public void Nothing_passes_with_everything_left_out()
+    {
+        var battery = Monitor with { Class = ProtectionClass.Internal, Cord = null };
+        foreach (var item in new[] { Monitor, battery })
+        {
+            var all = From(item);
+            all = all with
+            {
+                Steps = [.. all.Steps.Cast<ProcedureStep.Measure>().Select(it => new ProcedureStep.LeaveOut(it.Step, "no time"))],
+            };
+            ProcedureRules.Faults(all).ShouldBeEmpty();
+            var bench = By(all, item).PassTheRest();
+            bench.IsOpen(EndKind.Pass).ShouldBeFalse();
+            bench.State.EndOf(EndKind.Pass).Why.ShouldBe("Nothing was measured, so it cannot pass as tested.");
+        }
+    }
+
+    [Fact]
+    public void A_limit_in_the_unit_of_something_else_is_refused_and_a_looser_one_is_told()
+    {
+        Procedure Limited(double value, string unit) =>
+            From(Monitor) with
+            {
+                Steps =
+                [
+                    .. From(Monitor)
+                        .Steps.Select(it =>
+                            it is ProcedureStep.Measure { Step: "leakage/equipment" } own ? own with { Limit = new(value, unit, "x") } : it
+                        ),
+                ],
+            };
+        ProcedureRules.Faults(Limited(1, "ohm")).ShouldHaveSingleItem().Message.ShouldContain("no unit of this measurement");
+        By(Limited(5, "mA")).State.Sheet.Remarks.ShouldContain(it => it.Contains("no tighter than the standard's"));
+        By(Limited(100, "uA")).State.Sheet.Remarks.ShouldNotContain(it => it.Contains("no tighter"));
+    }
+
+    [Fact]
     public void Two_versions_say_what_became_otherwise()
     {
         var before = From(Monitor);
