@@ -136,7 +136,7 @@ public static class Faults
             },
             Fault.SwappedLeads => it,
             Fault.LesserBarrier => it with { Parts = [.. it.Parts.Select(part => part with { ToMetal = new(part.ToMetal.Ohm, 0.8e-9) })] },
-            Fault.DriftedBias => it with { Parts = [.. it.Parts.Select(part => part with { BiasVolts = part.BiasVolts == 0 ? 0 : 200 })] },
+            Fault.DriftedBias => it with { Parts = [.. it.Parts.Select(part => part with { BiasVolts = part.BiasVolts == 0 ? 0 : 500 })] },
             _ => throw new ArgumentOutOfRangeException(nameof(fault), fault, "There is no such fault."),
         };
 
