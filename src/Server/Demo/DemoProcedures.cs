@@ -2,8 +2,8 @@ using Osierwand.Core.Equipment;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Procedures;
 using Osierwand.Core.Standards;
+using Osierwand.Server.Procedures;
 using Osierwand.Store;
-using Osierwand.Store.Entities;
 
 namespace Osierwand.Server.Demo;
 
@@ -78,24 +78,6 @@ internal static class DemoProcedures
     private static Procedure From(string name, Item item) =>
         ProcedureRules.From(Planner.Of(PackLibrary.Find("iec-62353-2014")!, item, Policy.Usual), name, Guid.CreateVersion7());
 
-    private static void Keep(OsierwandDb db, DateTimeOffset at, string reason, Procedure procedure)
-    {
-        var row = db.Procedures.Local.FirstOrDefault(it => it.Id == procedure.Id);
-        if (row is null)
-            db.Procedures.Add(row = new() { Id = procedure.Id });
-        row.Newest = procedure.Version;
-        db.ProcedureVersions.Add(
-            new()
-            {
-                ProcedureId = procedure.Id,
-                Version = procedure.Version,
-                PackId = procedure.PackId,
-                Name = procedure.Name,
-                Text = procedure.ToJson(),
-                Reason = reason,
-                By = By,
-                At = at,
-            }
-        );
-    }
+    private static void Keep(OsierwandDb db, DateTimeOffset at, string reason, Procedure procedure) =>
+        ProcedureBook.Add(db, db.Procedures.Local.FirstOrDefault(it => it.Id == procedure.Id), procedure, reason, By, at);
 }

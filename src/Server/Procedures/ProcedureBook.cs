@@ -18,6 +18,28 @@ internal static class ProcedureBook
     /// <summary>As long as a bench without a line is believed.</summary>
     private static readonly TimeSpan SheetLives = TimeSpan.FromDays(31);
 
+    /// <summary>The next version of a procedure, to be saved with whatever else is.</summary>
+    /// <param name="row">The procedure's own; null for its first version.</param>
+    public static void Add(OsierwandDb db, ProcedureRow? row, Procedure procedure, string reason, string by, DateTimeOffset at)
+    {
+        if (row is null)
+            db.Procedures.Add(row = new() { Id = procedure.Id });
+        row.Newest = procedure.Version;
+        db.ProcedureVersions.Add(
+            new()
+            {
+                ProcedureId = procedure.Id,
+                Version = procedure.Version,
+                PackId = procedure.PackId,
+                Name = procedure.Name,
+                Text = procedure.ToJson(),
+                Reason = reason.Trim(),
+                By = by,
+                At = at,
+            }
+        );
+    }
+
     public static async Task<ProceduresFor> ForAsync(
         OsierwandDb db,
         RegisterItem item,

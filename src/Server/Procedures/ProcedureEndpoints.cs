@@ -231,22 +231,7 @@ internal static class ProcedureEndpoints
             return Moved();
         if (row?.RetiredAt is not null)
             return Refusals.Of(StatusCodes.Status409Conflict, "Not saved.", "It is retired. Restore it first, or save it as a copy.", []);
-        if (row is null)
-            db.Procedures.Add(row = new() { Id = procedure.Id });
-        row.Newest = procedure.Version;
-        db.ProcedureVersions.Add(
-            new()
-            {
-                ProcedureId = procedure.Id,
-                Version = procedure.Version,
-                PackId = procedure.PackId,
-                Name = procedure.Name,
-                Text = procedure.ToJson(),
-                Reason = sent.Reason.Trim(),
-                By = user.DisplayName(),
-                At = time.GetUtcNow(),
-            }
-        );
+        ProcedureBook.Add(db, row, procedure, sent.Reason, user.DisplayName(), time.GetUtcNow());
         trail.Add(
             "procedure saved",
             procedure.Title,
