@@ -409,6 +409,12 @@ public sealed record Ruling
             lines.Add($"The site's supply is {after.Pack.Supply} now.");
         if (before.Policy != after.Policy || before.DecisionRule != after.DecisionRule)
             lines.Add("The client's choices were changed.");
+        if ((before.Procedure?.Id, before.Procedure?.Version) != (after.Procedure?.Id, after.Procedure?.Version))
+            lines.Add(
+                after.Procedure is { } procedure
+                    ? $"Its model is inspected by “{procedure.Title}” now."
+                    : "Its model has no procedure of its own any more."
+            );
         if (before.Technician.Id != after.Technician.Id)
             lines.Add($"{after.Technician.Name} is signed in now.");
         if (before.NotTheirs != after.NotTheirs)

@@ -353,6 +353,17 @@ public class ProcedureTests
     }
 
     [Fact]
+    public void A_procedure_that_came_to_the_model_is_told_and_one_merely_on_offer_changes_nothing()
+    {
+        var plain = OnTheBench.RulingFor(Monitor, Iec);
+        var taken = plain with { Procedure = From(Monitor), Procedures = [From(Monitor)] };
+        Ruling.Differences(plain, taken).ShouldBe(["Its model is inspected by “Monitor with ECG comb, version 1” now."]);
+        Ruling.Differences(taken, plain).ShouldBe(["Its model has no procedure of its own any more."]);
+        (plain with { Procedures = [From(Monitor)] }).Fingerprint.ShouldBe(plain.Fingerprint);
+        taken.Fingerprint.ShouldNotBe(plain.Fingerprint);
+    }
+
+    [Fact]
     public void Two_versions_say_what_became_otherwise()
     {
         var before = From(Monitor);

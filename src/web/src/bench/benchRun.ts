@@ -331,5 +331,7 @@ const steady = (it: Ruling) => ({
   outlets: [],
   earthOffsets: [],
   heldBy: [],
+  procedures: [],
+  earlierProcedures: [],
   kit: it.kit ? { ...it.kit, connected: false, asksForNull: false } : null,
 });
