@@ -73,6 +73,47 @@ export async function typeReading(page: Page, step: string, text: string, shown:
   await expect(row(page, step).getByText(shown, { exact: true })).toBeVisible();
 }
 
+/** What was started has ended, what was entered is judged: the screen has not changed for a while, and nothing runs. */
+export async function rests(page: Page) {
+  let before = '';
+  await expect
+    .poll(
+      async () => {
+        const now = await page.locator('main').innerText();
+        const isStill = now === before && !(await page.getByRole('button', { name: 'Stop', exact: true }).isVisible());
+        before = now;
+        return isStill;
+      },
+      { intervals: [500], timeout: 30_000 },
+    )
+    .toBe(true);
+}
+
+/** Held as a hand would, until it starts. */
+export async function holdToStart(page: Page) {
+  await page.getByRole('button', { name: 'Hold to start' }).hover();
+  await page.mouse.down();
+  await expect(page.getByRole('button', { name: 'Keep holding' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Keep holding' })).toBeHidden();
+  await page.mouse.up();
+  await rests(page);
+}
+
+/** Everything the sheet asks next, started as it asks to be started, until the evaluation is proposed. */
+export async function measureTheRest(page: Page) {
+  const hold = page.getByRole('button', { name: 'Hold to start' });
+  const press = page.getByRole('button', { name: 'Measure', exact: true });
+  const good = page.getByRole('button', { name: 'Good', exact: true });
+  const evaluate = page.getByRole('button', { name: 'Confirm', exact: true });
+  for (;;) {
+    await expect(hold.or(press).or(good).or(evaluate).first()).toBeVisible();
+    if (await evaluate.isVisible()) return evaluate;
+    if (await hold.isVisible()) await holdToStart(page);
+    else await (await press.isVisible() ? press : good).click();
+    await rests(page);
+  }
+}
+
 /** By Tab to a button, as whoever has no pointer; it fails where the way is longer than a person would go. */
 export async function reach(page: Page, name: string) {
   const button = page.getByRole('button', { name, exact: true });
