@@ -44,7 +44,10 @@ public static class Taking
             Found = shown.Found,
             Tripped = shown.Tripped,
             Point = point,
-            Note = shown.Ok == false ? "shown by the instrument" : null,
+            Note =
+                shown.Ok == false ? "shown by the instrument"
+                : shown.Spot is { } spot ? $"the largest: {spot}"
+                : null,
         };
     }
 

@@ -74,7 +74,7 @@ internal sealed class Workshop : IAsyncDisposable
         var measure = (SheetStep.Measure)sheet.State.Sheet.Find(step)!;
         var point = sheet.Step(step).Left.FirstOrDefault();
         var shown = await Measure(sheet.State.Ruling.RequestFor(measure.Plan, point));
-        sheet.Happens(next => shown.AsTaken(measure.Plan, next.Id, next.At, nullOhm, shown.Spot ?? point) with { Seal = "measured" });
+        sheet.Happens(next => shown.AsTaken(measure.Plan, next.Id, next.At, nullOhm, point) with { Seal = "measured" });
         return shown;
     }
 

@@ -67,6 +67,8 @@ internal static class Ends
             return Closed(
                 $"{owed.Step.Name} was voided: it must be measured again{(owed.Owed is [{ Length: > 0 } point, ..] ? $" at {point}" : "")}."
             );
+        if (Hidden(state) is { } hidden)
+            return Closed($"{StepKey.InWords(hidden)} failed and was voided: it is not left out before it was measured again.");
         if ((Doubt(state) ?? Barred(state) ?? FromNoGoodOutlet(state)) is { } doubt)
             return Closed(doubt);
         if (
@@ -94,6 +96,17 @@ internal static class Ends
                 : "Looked at and found good; it is not called tested."
         );
     }
+
+    /// <summary>A step that failed, was voided and is not on the sheet any more because a procedure leaves it out.</summary>
+    /// <returns>Its key, or null.</returns>
+    private static string? Hidden(BenchState state) =>
+        state
+            .Readings.FirstOrDefault(it =>
+                it.HidesFailure
+                && state.Sheet.LeftOut.Any(left => left.Plan.Key == it.StepKey)
+                && !state.Readings.Any(now => now is { Void: null, Judgement.Settles: true } && BenchState.IsSamePlace(now, it))
+            )
+            ?.StepKey;
 
     private static bool HasMeasured(BenchState state) =>
         state.Readings.Any(it => it is { Void: null, Judgement: { Settles: true, Reading.Test: not Test.Functional } });

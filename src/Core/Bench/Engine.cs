@@ -347,7 +347,7 @@ public sealed partial record BenchState
         /// <summary>An instrument waits by itself (<see cref="PlanStep.Measure.Seconds"/>); whoever types has to.</summary>
         private string? TooEarly(ReadingTaken it, SheetStep? step) =>
             it.Source == ReadingSource.Typed
-            && step is SheetStep.Measure { Powers: true, Plan.Under: Conditions.Leakage { Power: PowerState.On } }
+            && step is SheetStep.Check or SheetStep.Measure { Powers: true, Plan.Under: Conditions.Leakage { Power: PowerState.On } }
             && runsFrom is { } from
             && it.At < from
                 ? $"read {Math.Ceiling((from - it.At).TotalSeconds):0} s before it had started"
@@ -539,6 +539,9 @@ public sealed partial record BenchState
 
         private string? Choose(ProcedureChosen it)
         {
+            // A limit, a check or a step that failed does not go by choosing a list that has none of it.
+            if (reads.Select(read => Judged(read.Event, read.Step)).Any(read => read is { Void: null, Judgement.Status: Status.Fail }))
+                return "Something failed: another procedure is chosen only after it was saved, or voided with its reason and measured again.";
             if (it.Procedure is null)
                 return Rule(it, now => now with { Procedure = null });
             var known = ruling.Procedures.Concat(ruling.EarlierProcedures);

@@ -22,7 +22,8 @@ public sealed record MatrixCard(IReadOnlyList<MatrixColumn> Columns, IReadOnlyLi
     {
         var cells = sheet
             .Steps.OfType<SheetStep.Measure>()
-            .Where(step => step.Plan.Under is Conditions.Leakage)
+            // What is borrowed may ask the same of the same part by another limit: it stands in a line of its own.
+            .Where(step => step.Plan is { Under: Conditions.Leakage, BorrowedFrom: null })
             .Select(step => (step.Plan, Under: (Conditions.Leakage)step.Plan.Under))
             .ToArray();
         // The usual condition first, then one thing after the other that is opened, changed over or switched off.

@@ -122,11 +122,20 @@ internal static class ProcedureSheet
     /// <summary>Where it is safe: before whatever needs it done first.</summary>
     private static void Insert(List<SheetStep> made, SheetStep step)
     {
-        var at = made.FindIndex(other => other.Powers && !step.Powers || Rank(other) > Rank(step));
+        var at = made.FindIndex(other => Rank(other) > Rank(step));
         made.Insert(at < 0 ? made.Count : at, step);
     }
 
-    private static int Rank(SheetStep step) => step is SheetStep.Measure ? ProcedureRules.RankOf(step.Key) : 0;
+    /// <summary>Everything dead, then the supply restored where it was isolated, then whatever takes it. A pause stands where its line
+    /// stands.</summary>
+    private static double Rank(SheetStep step) =>
+        step switch
+        {
+            SheetStep.Measure => ProcedureRules.RankOf(step.Key),
+            SheetStep.Check => ProcedureRules.Powered,
+            SheetStep.Pause => 0,
+            _ => ProcedureRules.Powered - 0.5,
+        };
 
     private static string Said(PlanStep.Measure plan) =>
         SheetCards.Detail(plan) is { Length: > 0 } detail ? $"{plan.Name}, {detail}" : plan.Name;

@@ -217,13 +217,19 @@ internal static class SheetCards
 
     /// <summary>Under which condition it is measured, in words; empty where there is but one.</summary>
     public static string Detail(PlanStep.Measure step) =>
+        string.Join(
+            ", ",
+            new[] { Condition(step), step.BorrowedFrom is { } pack ? $"by {pack.ShortName}" : "" }.Where(it => it.Length > 0)
+        );
+
+    private static string Condition(PlanStep.Measure step) =>
         step.Under switch
         {
             Conditions.Insulation { TestVoltage: { } volts } => $"{QuantityText.Number(volts.Value)} V d.c.",
             Conditions.Leakage leakage => Detail(leakage),
             Conditions.RcdTrip trip => $"{QuantityText.Number(trip.Multiple)} × rating, {trip.PhaseDeg}°",
             _ => "",
-        } + (step.BorrowedFrom is { } pack ? $"by {pack.ShortName}" : "");
+        };
 
     private static string Detail(Conditions.Leakage under)
     {

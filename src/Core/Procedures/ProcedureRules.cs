@@ -28,6 +28,8 @@ public static class ProcedureRules
                 faults.Add(new(path, "It holds a character that cannot be shown."));
         }
 
+        if (it.Id == Guid.Empty)
+            faults.Add(new("id", "It has no number of its own."));
         if (it.Version < 1)
             faults.Add(new("version", "A version is counted from 1."));
         if (PackLibrary.Find(it.PackId) is null)
@@ -153,13 +155,16 @@ public static class ProcedureRules
             _ => null,
         };
 
-    private const int Powered = 3;
+    internal const int Powered = 3;
 
-    /// <summary>1 an earth path, 2 insulation, 3 whatever powers it; of a leakage by the alternative method, which does not, too.</summary>
+    /// <summary>1 an earth path, 2 insulation and leakage by the alternative method, which powers nothing, 3 whatever powers the
+    /// item.</summary>
     public static int RankOf(string? key) =>
         key is null ? 0
         : key.StartsWith(Words.Of(Test.EarthContinuity), StringComparison.Ordinal) ? 1
-        : key.StartsWith(Words.Of(Test.Insulation), StringComparison.Ordinal) ? 2
+        : key.StartsWith(Words.Of(Test.Insulation), StringComparison.Ordinal)
+        || key.Split('/').Contains(Words.Of(LeakageMethod.Alternative))
+            ? 2
         : Powered;
 
     /// <returns>Why this procedure is not run on this device, or null. A part judged as another type would be allowed a hundred times the

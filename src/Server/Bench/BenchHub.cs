@@ -151,12 +151,13 @@ public sealed class BenchHub(
         // The display is nulled as a tester's own would be; the reading keeps raw figure and null apart.
         var shown = Nulled(showing.Value, nullOhm);
         var reading = report.Reading is { } last
-            ? last.AsTaken(step, asked.EventId, time.GetUtcNow(), nullOhm, last.Spot ?? asked.Point) with
+            ? last.AsTaken(step, asked.EventId, time.GetUtcNow(), nullOhm, asked.Point) with
             {
                 With = laid.Ruling.Kit?.Id,
-                Note = last.Ok == false ? "shown by the instrument" : On(asked),
             }
             : null;
+        if (reading is { Note: null })
+            reading = reading with { Note = On(asked) };
         return new(
             Text(shown, showing),
             shown?.Quantity.Si,

@@ -363,6 +363,108 @@ public class ProcedureTests
         taken.Fingerprint.ShouldNotBe(plain.Fingerprint);
     }
 
+    private static Procedure WithoutReversed(Procedure of) =>
+        of with
+        {
+            Steps =
+            [
+                .. of.Steps.Select(it =>
+                    it is ProcedureStep.Measure { Step: "leakage/equipment/reversed" } left
+                        ? new ProcedureStep.LeaveOut(left.Step, "no time")
+                        : it
+                ),
+            ],
+        };
+
+    private static Guid ChooseOn(OnTheBench bench, Procedure? procedure) =>
+        bench.Happens(next => new ProcedureChosen
+        {
+            Id = next.Id,
+            At = next.At,
+            Procedure = procedure?.Id,
+            Version = procedure?.Version ?? 0,
+        });
+
+    [Fact]
+    public void What_failed_does_not_go_by_choosing_another_list()
+    {
+        var lighter = WithoutReversed(From(Monitor));
+        var bench = new OnTheBench(OnTheBench.RulingFor(Monitor, Iec) with { Procedures = [lighter] });
+        bench.PassUntil("leakage/equipment/reversed");
+        var failed = bench.Type("leakage/equipment/reversed", "900");
+        ChooseOn(bench, lighter);
+        bench.State.Refused.ShouldHaveSingleItem().Why.ShouldStartWith("Something failed");
+        bench.State.HasFailed.ShouldBeTrue();
+        // Voided first, it is owed all the same.
+        bench.Void(failed, "clip was off");
+        ChooseOn(bench, lighter);
+        bench.PassTheRest();
+        bench.IsOpen(EndKind.Pass).ShouldBeFalse();
+        bench
+            .State.EndOf(EndKind.Pass)
+            .Why.ShouldBe("Equipment leakage, reversed polarity failed and was voided: it is not left out before it was measured again.");
+        ChooseOn(bench, null);
+        bench.PassTheRest().IsOpen(EndKind.Pass).ShouldBeTrue();
+    }
+
+    [Fact]
+    public void A_failed_check_does_not_go_with_its_procedure()
+    {
+        var bench = By(With(From(Monitor), new ProcedureStep.Check("flow", new(100, 5, "ml/h"))));
+        bench.PassUntil("functional/flow");
+        bench.Type("functional/flow", "80");
+        ChooseOn(bench, null);
+        bench.State.Refused.ShouldHaveSingleItem();
+        bench.State.HasFailed.ShouldBeTrue();
+    }
+
+    [Fact]
+    public void A_check_typed_while_it_settles_is_no_reading()
+    {
+        var bench = By(
+            With(From(Monitor), new ProcedureStep.Pause("let it settle", 60), new ProcedureStep.Check("flow", new(100, 5, "ml/h")))
+        );
+        bench.PassUntil("pause/own/1");
+        bench.Confirm("pause/own/1");
+        bench.Type("functional/flow", "100");
+        bench.State.Readings[^1].Void.ShouldBe("read 50 s before it had started");
+        bench.Stands("functional/flow").ShouldNotBe(Standing.Pass);
+    }
+
+    [Theory]
+    [InlineData(LeakageMethod.Direct)]
+    [InlineData(LeakageMethod.Alternative)]
+    public void Of_what_is_isolated_everything_dead_comes_before_the_supply_is_restored(LeakageMethod method)
+    {
+        var wired = Monitor with { Cord = new(Permanent: true) };
+        var policy = Policy.Usual with { MedicalMethod = method };
+        var procedure = ProcedureRules.From(Planner.Of(PackLibrary.Find(Iec)!, wired, policy), "wired", Guid.NewGuid());
+        foreach (var steps in new[] { procedure.Steps, [], [.. procedure.Steps.Skip(1)] })
+        {
+            var ruling = OnTheBench.RulingFor(wired, Iec) with { Policy = policy, Procedure = procedure with { Steps = steps } };
+            var sheet = RunSheet.Of(ruling).Steps;
+            var plain = RunSheet.Of(ruling with { Procedure = null }).Steps;
+            sheet.Select(step => step.Key).Order().ShouldBe(plain.Select(step => step.Key).Order());
+            var restored = sheet.Select(step => step.Key).ToList().IndexOf(Core.Isolation.SafeIsolation.Reconnect);
+            restored.ShouldBeGreaterThan(0);
+            sheet.OfType<SheetStep.Measure>().ShouldAllBe(step => step.Powers == sheet.IndexOf(step) > restored);
+        }
+    }
+
+    [Fact]
+    public void A_borrowed_twin_stands_beside_the_matrix_and_comes_back_from_the_record()
+    {
+        var general = "iec-60601-1-2012";
+        var bench = By(With(From(Monitor, general), new ProcedureStep.Borrow("nfpa-99-2012", "leakage/touch/earthOpen")), pack: general);
+        const string key = "leakage/touch/earthOpen/by nfpa-99-2012";
+        var view = new BenchSession(bench.Ruling, bench.Events).View(null);
+        view.Sheet!.Steps.Single(step => step.Key == key).Detail.ShouldBe("powered, earth open, by NFPA 99:2012");
+        view.Sheet.Matrix!.Rows.SelectMany(row => row.Cells).ShouldNotContain(key);
+        view.Sheet.Matrix.Rows.SelectMany(row => row.Cells).ShouldContain("leakage/touch/earthOpen");
+        var record = bench.PassTheRest().Record();
+        Core.Records.InspectionRecord.Read(record.ToJson()).Value.ToJson().ShouldBe(record.ToJson());
+    }
+
     [Fact]
     public void Two_versions_say_what_became_otherwise()
     {

@@ -201,6 +201,7 @@ function Margin({ step, stands }: { step: Step; stands: ReadingNow | undefined }
   return (
     <Box sx={{ color: stands?.status === 'fail' ? c.fail : c.muted, fontSize: 13.5, lineHeight: 1.3 }}>
       {stands?.swing && <Box sx={{ color: c.bark }}>{stands.swing}</Box>}
+      {stands?.note && <Box sx={{ color: c.bark }}>{stands.note}</Box>}
       {stands?.margin && (
         <Box
           sx={{ fontWeight: stands.nearLimit ? 700 : 400, color: stands.nearLimit ? c.advice : 'inherit' }}
