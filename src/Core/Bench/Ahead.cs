@@ -13,8 +13,11 @@ public enum AheadKind
     /// <summary>Do the step in hand.</summary>
     Step,
 
-    /// <summary>A person confirms the evaluation.</summary>
+    /// <summary>A person looks at the evaluation, and confirms or chooses.</summary>
     Evaluate,
+
+    /// <summary>Nothing is deficient: the key confirms the evaluation as it is proposed.</summary>
+    ConfirmEvaluation,
 
     /// <summary>Save.</summary>
     End,
@@ -45,7 +48,12 @@ public sealed record Ahead(AheadKind Kind, string? Step, EndKind? End, string Wh
             return new(AheadKind.Step, step, null, state.Sheet.Find(step)!.Name);
         var (pass, findings) = (state.EndOf(EndKind.Pass), state.EndOf(EndKind.Findings));
         if (state.Proposal is not null && state.Evaluation is null)
-            return new(AheadKind.Evaluate, null, null, pass.Why);
+            return new(
+                state.Proposal.Evaluation == Evaluation.NoDeficiency ? AheadKind.ConfirmEvaluation : AheadKind.Evaluate,
+                null,
+                null,
+                pass.Why
+            );
         if (pass.LacksTag || findings.LacksTag)
             return new(AheadKind.Name, null, null, Naming.NoTagYet);
         var open = pass.IsOpen ? pass : findings;

@@ -167,9 +167,6 @@ public sealed partial record BenchState
                     $"{it.Judgement!.Reading.Name}: nothing flowed between L and N ({explained[it.Event.Id]}). What lies behind it was not exercised by this reading."
                 );
 
-        /// <summary>Less than this is nothing: a healthy part shows its microamperes.</summary>
-        private const double NothingAmperes = 0.05e-6;
-
         /// <summary>Of connections that are measured in turn, one where nothing flows was not under test while something flows at the
         /// others; and one alone is not the part where all of it are joined.</summary>
         private void Silence(TakenReading[] taken)
@@ -198,8 +195,10 @@ public sealed partial record BenchState
             && it.Judgement!.Because == Because.OneConnection
             && later.Judgement!.Because != Because.OneConnection;
 
-        private static bool IsNothing(Judgement it) =>
-            it.Value is not { Si: > NothingAmperes } || it.Reading.Value?.Qualifier == Quantities.Qualifier.Below;
+        private bool IsNothing(Judgement it) =>
+            it.Value is not { } value
+            || Comparison.AtMost(value.Si, ruling.Pack.Thresholds.SilentConnection.Value)
+            || it.Reading.Value?.Qualifier == Quantities.Qualifier.Below;
 
         /// <summary>Taken when the part's connections were to be measured in turn; now they are joined.</summary>
         private bool IsOneOfJoined(SheetStep.Measure step, TakenReading it) =>

@@ -100,11 +100,11 @@ public static class PhrasesOnOffer
             say.Say(Findings),
             CircuitSum.UsualRcdsMa,
             [
-                .. ruling.Procedures.Select(it => new Choice(
-                    Value(it),
-                    it.Title,
-                    ProcedureRules.Refusal(it, ruling.Item.Equipment, ruling.PackId)
-                )),
+                // The one that is run stands in the list, also where it is not offered any more.
+                .. ruling
+                    .Procedures.Concat(ruling.Procedure is { } own ? [own] : [])
+                    .DistinctBy(Value)
+                    .Select(it => new Choice(Value(it), it.Title, ProcedureRules.Refusal(it, ruling.Item.Equipment, ruling.PackId))),
             ]
         );
     }

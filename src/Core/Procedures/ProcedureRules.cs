@@ -143,17 +143,27 @@ public static class ProcedureRules
         return null;
     }
 
-    /// <summary>What a step's limit is an amount of; null where it is answered good or bad.</summary>
-    private static Dimension? DimensionOf(string? key) =>
-        key?.Split('/')[0] switch
-        {
-            "earthContinuity" or "insulation" or "padPath" => Dimension.Resistance,
-            "leakage" => Dimension.Current,
-            "rcdTrip" or "defibCharge" or "defibSync" => Dimension.Time,
-            "defibEnergy" => Dimension.Energy,
-            "ecgAmplitude" => Dimension.Voltage,
-            _ => null,
-        };
+    /// <summary>What an own limit of each test is written in; good or bad has none.</summary>
+    public static readonly ImmutableArray<(Test Test, Unit Unit)> LimitUnits =
+    [
+        (Test.EarthContinuity, Unit.Ohm),
+        (Test.Insulation, Unit.Megohm),
+        (Test.Leakage, Unit.Microampere),
+        (Test.RcdTrip, Unit.Millisecond),
+        (Test.DefibEnergy, Unit.Joule),
+        (Test.DefibCharge, Unit.Second),
+        (Test.DefibSync, Unit.Millisecond),
+        (Test.EcgAmplitude, Unit.Millivolt),
+        (Test.PadPath, Unit.Ohm),
+    ];
+
+    private static Dimension? DimensionOf(string? key)
+    {
+        foreach (var (test, unit) in LimitUnits)
+            if (key?.Split('/')[0] == Words.Of(test))
+                return unit.Dimension;
+        return null;
+    }
 
     internal const int Powered = 3;
 

@@ -20,6 +20,7 @@ public sealed class Thresholds
         LargestNull = new(table.Of("null-largest", Dimension.Resistance).Si);
         NullKeeps = TimeSpan.FromDays(table.Of("null-keeps", Dimension.Days).Si);
         NullOvershoot = new(table.Of("null-overshoot", Dimension.Resistance).Si);
+        SilentConnection = new(table.Of("silent-connection", Dimension.Current).Si);
         InstrumentStep = Share("instrument-step");
         CalibrationWarning = Days("calibration-warning");
         NullRepeat = new(table.Of("null-repeat", Dimension.Resistance).Si);
@@ -77,6 +78,10 @@ public sealed class Thresholds
     /// <summary>An earth reading may be less than nothing by this much after its null and counts as 0; −0.03 ohm says the null is
     /// stale.</summary>
     public Ohms NullOvershoot { get; }
+
+    /// <summary>No more than this at one connection, while more flows at another, is nothing: its lead is broken or not plugged
+    /// in.</summary>
+    public Amperes SilentConnection { get; }
 
     /// <summary>A count of a display may be at most this share of the limit.</summary>
     public double InstrumentStep { get; }

@@ -202,9 +202,7 @@ public static class LabelDrawing
 
     private static SKTypeface Font(string file)
     {
-        using var stream =
-            typeof(LabelDrawing).Assembly.GetManifestResourceStream(file)
-            ?? throw new FileNotFoundException($"The font {file} does not ship with this build.");
+        using var stream = ShippedFile.Open(file);
         return SKTypeface.FromStream(stream);
     }
 }

@@ -11,17 +11,7 @@ internal static class PaperStyle
     private static string Fonts() => Face("AtkinsonHyperlegibleNext-Regular.ttf", 400) + Face("AtkinsonHyperlegibleNext-Bold.ttf", 700);
 
     private static string Face(string file, int weight) =>
-        $"@font-face{{font-family:Paper;font-weight:{weight};src:url(data:font/ttf;base64,{Convert.ToBase64String(Shipped(file))})}}";
+        $"@font-face{{font-family:Paper;font-weight:{weight};src:url(data:font/ttf;base64,{Convert.ToBase64String(ShippedFile.Bytes(file))})}}";
 
-    private static string Rules() => System.Text.Encoding.UTF8.GetString(Shipped("paper.css"));
-
-    private static byte[] Shipped(string file)
-    {
-        using var stream =
-            typeof(PaperStyle).Assembly.GetManifestResourceStream(file)
-            ?? throw new FileNotFoundException($"{file} does not ship with this build.");
-        var bytes = new byte[stream.Length];
-        stream.ReadExactly(bytes);
-        return bytes;
-    }
+    private static string Rules() => System.Text.Encoding.UTF8.GetString(ShippedFile.Bytes("paper.css"));
 }

@@ -7,7 +7,6 @@ using Osierwand.Core;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Procedures;
-using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 using Osierwand.Server.Bench;
 using Osierwand.Server.Hosting;
@@ -143,20 +142,9 @@ internal static class ProcedureEndpoints
 
     private static Choice[] AllStandards() => [.. PackLibrary.Ids.Select(it => new Choice(it, PackLibrary.Find(it)!.ShortName))];
 
-    /// <summary>What a limit of each test is usually written in.</summary>
     private static readonly LimitUnit[] Units =
     [
-        .. new (string Begins, Unit Unit)[]
-        {
-            ("earthContinuity", Unit.Ohm),
-            ("insulation", Unit.Megohm),
-            ("leakage", Unit.Microampere),
-            ("defibEnergy", Unit.Joule),
-            ("defibCharge", Unit.Second),
-            ("defibSync", Unit.Millisecond),
-            ("padPath", Unit.Ohm),
-            ("rcdTrip", Unit.Millisecond),
-        }.Select(it => new LimitUnit(it.Begins, it.Unit.Symbol, it.Unit.Label)),
+        .. ProcedureRules.LimitUnits.Select(it => new LimitUnit(Words.Of(it.Test), it.Unit.Symbol, it.Unit.Label)),
     ];
 
     private static string InWords(ProcedureStep step) =>
@@ -312,7 +300,12 @@ internal static class ProcedureEndpoints
         var tag = Tags.Read(sent.Tag);
         if (tag.Fault is { } unread)
             return Refusals.Invalid("It cannot be tried.", unread);
-        var item = await db.Items.AsNoTracking().Include(it => it.Client).FirstOrDefaultAsync(it => it.Tag == tag.Value, cancel);
+        var item = await db
+            .Items.AsNoTracking()
+            .Include(it => it.Client)
+            .Where(it => it.Tag == tag.Value)
+            .OrderBy(it => it.Client.Code)
+            .FirstOrDefaultAsync(cancel);
         if (item is null)
             return Refusals.NotFound("item with this tag");
         var house = await HousePacks.AllAsync(db, cancel);

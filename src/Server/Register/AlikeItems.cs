@@ -36,20 +36,15 @@ internal static class AlikeEndpoints
             return Refusals.NotFound("item");
         if (ModelFacts.Of(sent.Changes) is not { } changes || own.Maker is not { } maker || own.Model is not { } model)
             return TypedResults.Ok(new AlikeItems(null, []));
-        var (makes, named) = (maker.ToLowerInvariant(), model.ToLowerInvariant());
-        var like = $"%{Like.Escape(model)}%";
-#pragma warning disable CA1304, CA1311, CA1862 // runs in the database, by way of the index over all words
         var others = await db
             .Items.AsNoTracking()
             .Include(it => it.Client)
             .Include(it => it.Site)
+            .OfModel(maker, model)
             .Where(it => it.ClientId == own.ClientId && it.Id != itemId && it.State != ItemState.Scrapped)
-            .Where(it => EF.Functions.ILike(it.Words, like, Like.EscapedBy))
-            .Where(it => it.Maker!.ToLower() == makes && it.Model!.ToLower() == named)
             .OrderBy(it => it.Tag)
             .Take(Most)
             .ToListAsync(cancel);
-#pragma warning restore CA1304, CA1311, CA1862
         return TypedResults.Ok(new AlikeItems(changes, [.. others.Select(it => Changed(it, changes)).OfType<AlikeItem>()]));
     }
 

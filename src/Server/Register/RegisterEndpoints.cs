@@ -257,16 +257,9 @@ internal static class RegisterEndpoints
         CancellationToken cancel
     )
     {
-        var (makes, like) = (maker.Trim().ToLowerInvariant(), $"%{Like.Escape(model.Trim())}%");
-        var named = model.Trim().ToLowerInvariant();
-        if (makes.Length == 0 || named.Length == 0)
+        if (string.IsNullOrWhiteSpace(maker) || string.IsNullOrWhiteSpace(model))
             return TypedResults.NoContent();
-#pragma warning disable CA1304, CA1311, CA1862 // runs in the database, by way of the index over all words
-        var same = db
-            .Items.AsNoTracking()
-            .Where(it => EF.Functions.ILike(it.Words, like, Like.EscapedBy))
-            .Where(it => it.Maker!.ToLower() == makes && it.Model!.ToLower() == named);
-#pragma warning restore CA1304, CA1311, CA1862
+        var same = db.Items.AsNoTracking().OfModel(maker, model);
         var last = await same.Include(it => it.Site)
             .Include(it => it.Client)
             .OrderByDescending(it => it.RegisteredOn)

@@ -54,9 +54,19 @@ public class AheadTests
     {
         var bench = With(Pump, "iec-62353-2014");
         bench.PassUntil(null);
-        Of(bench).Kind.ShouldBe(AheadKind.Evaluate);
+        Of(bench).Kind.ShouldBe(AheadKind.ConfirmEvaluation);
         bench.PassTheRest();
         (Of(bench).Kind, Of(bench).End).ShouldBe((AheadKind.End, EndKind.Pass));
+    }
+
+    [Fact]
+    public void What_is_worth_telling_is_looked_at_before_the_evaluation_is_confirmed()
+    {
+        var bench = With(Pump, "iec-62353-2014");
+        bench.PassUntil("leakage/equipment");
+        bench.Type("leakage/equipment", "480");
+        bench.PassUntil(null);
+        (bench.State.Proposal!.Evaluation, Of(bench).Kind).ShouldBe((Evaluation.NoDirectRisk, AheadKind.Evaluate));
     }
 
     [Fact]

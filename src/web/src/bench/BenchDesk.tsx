@@ -146,9 +146,8 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
       // What the key does is Core's to say; here it only finds the place.
       if (ahead.kind === 'settle')
         return document.querySelector<HTMLElement>('#verdict .again, #verdict button')?.focus();
-      // Without any deficiency one press confirms what the figures say; anything else is looked at first.
-      if (ahead.kind === 'evaluate' && now.evaluation?.proposal === 'noDeficiency')
-        return void run.happen({ kind: 'evaluated', evaluation: 'noDeficiency' }).catch(() => {});
+      if (ahead.kind === 'confirmEvaluation')
+        return void run.happen({ kind: 'evaluated', evaluation: now.evaluation!.proposal }).catch(() => {});
       if (ahead.kind === 'evaluate') return document.getElementById('evaluate')?.focus();
       if (ahead.kind === 'name') return setAsking({ what: 'name', tag: '' });
       if (ahead.end === 'findings') return setAsking({ what: 'findings' });

@@ -177,11 +177,6 @@ function ByProcedure(props: { roundId: string; itemId: string }) {
       version: Number(version ?? 0),
     });
   };
-  // The one that is run stands in the list even where it is not offered any more.
-  const known =
-    !procedure || phrases.procedures.some((it) => it.value === procedure.value)
-      ? phrases.procedures
-      : [{ value: procedure.value, text: procedure.title, whyNot: procedure.trouble }, ...phrases.procedures];
   const make = async () => {
     const draft = await ask(
       api.POST('/api/v1/procedures/draft', {
@@ -191,14 +186,14 @@ function ByProcedure(props: { roundId: string; itemId: string }) {
     takeAlong(draft);
     void goTo('/procedures/new');
   };
-  if (known.length === 0 && !isLead) return null;
+  if (phrases.procedures.length === 0 && !isLead) return null;
   return (
     <Box>
-      {known.length > 0 && (
+      {phrases.procedures.length > 0 && (
         <Choosing
           label="Procedure"
           value={procedure?.value ?? plan}
-          of={[{ value: plan, text: 'The standard’s own plan', whyNot: null }, ...known]}
+          of={[{ value: plan, text: 'The standard’s own plan', whyNot: null }, ...phrases.procedures]}
           onChosen={choose}
         />
       )}
