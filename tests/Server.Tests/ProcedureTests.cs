@@ -179,11 +179,16 @@ public class ProcedureTests(World world)
         var lead = await world.App.SignedIn("maud");
         var draft = await Draft(kettle);
         await Save(lead, draft);
+        for (var n = 0; n < 60; n++)
+            draft = WithCheck(draft, $"a check with a name that makes the file longer than any text of a form, number {n}");
+        (await Save(lead, draft, 1)).Status.ShouldBe(200);
         var file = await lead.GetStringAsync(new Uri($"/api/v1/procedures/{draft["id"]}/file", UriKind.Relative), Cancel);
-        Procedure.Read(file).Value.Version.ShouldBe(1);
-        var (status, read) = await lead.Post("/api/v1/procedures/read", new { text = file });
+        file.Length.ShouldBeGreaterThan(4_000);
+        Procedure.Read(file).Value.Version.ShouldBe(2);
+        var (status, read) = await lead.Post("/api/v1/procedures/read", JsonNode.Parse(file)!);
         (status, read.Text("name")).ShouldBe((200, draft["name"]!.GetValue<string>()));
-        (await lead.Post("/api/v1/procedures/read", new { text = "{\"format\":\"x\"}" })).Status.ShouldBe(422);
+        foreach (var other in new object[] { new { format = "x" }, new[] { 1 }, "text", 7 })
+            (await lead.Post("/api/v1/procedures/read", other)).Status.ShouldBe(422, other.ToString());
     }
 
     [Fact]

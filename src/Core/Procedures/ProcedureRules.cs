@@ -22,10 +22,16 @@ public static class ProcedureRules
         {
             if (isNeeded && string.IsNullOrWhiteSpace(text))
                 faults.Add(new(path, "Say it in words."));
-            else if (text?.Length > longest)
-                faults.Add(new(path, $"Longer than {longest} characters."));
-            else if (text?.Any(char.IsControl) == true)
-                faults.Add(new(path, "It holds a character that cannot be shown."));
+            else if (text is not null && KeptText.Refusal(text, longest) is { } why)
+                faults.Add(new(path, why));
+        }
+        // By which things are told apart: two that look alike would be two.
+        void Name(string path, string? text, bool isNeeded = true)
+        {
+            if (text is not null && (KeptText.Unseen(text) ?? (text.Any(char.IsControl) ? "A name stands on one line." : null)) is { } why)
+                faults.Add(new(path, why));
+            else
+                Text(path, text, LongestName, isNeeded);
         }
 
         if (it.Id == Guid.Empty)
@@ -34,16 +40,16 @@ public static class ProcedureRules
             faults.Add(new("version", "A version is counted from 1."));
         if (PackLibrary.Find(it.PackId) is null)
             faults.Add(new("packId", $"There is no standard “{it.PackId}”."));
-        Text("name", it.Name, LongestName, isNeeded: true);
+        Name("name", it.Name);
         Text("remark", it.Remark, LongestText, isNeeded: false);
-        Text("maker", it.Maker, LongestName, isNeeded: false);
-        Text("model", it.Model, LongestName, isNeeded: false);
+        Name("maker", it.Maker, isNeeded: false);
+        Name("model", it.Model, isNeeded: false);
         if (it.Maker is not null && it.Model is null)
             faults.Add(new("model", "A maker alone is no model."));
         if (it.Adapters.Count > MostSteps || it.Modules.Count > MostSteps || it.Steps.Count > MostSteps)
             faults.Add(new("steps", $"More than {MostSteps} of something."));
         for (var at = 0; at < it.Adapters.Count; at++)
-            Text($"adapters[{at}]", it.Adapters[at], LongestName, isNeeded: true);
+            Name($"adapters[{at}]", it.Adapters[at]);
         for (var at = 0; at < it.Modules.Count; at++)
         {
             if (it.Modules[at] is not { } module)
@@ -51,7 +57,7 @@ public static class ProcedureRules
                 faults.Add(new($"modules[{at}]", "is null"));
                 continue;
             }
-            Text($"modules[{at}].name", module.Name, LongestName, isNeeded: true);
+            Name($"modules[{at}].name", module.Name);
             if (module.Connections is < 1 or > 64)
                 faults.Add(new($"modules[{at}].connections", "From 1 to 64."));
             if (it.Modules.Take(at).Any(other => other?.Name == module.Name))
@@ -94,7 +100,7 @@ public static class ProcedureRules
                         faults.Add(new($"{path}.seconds", $"From 0 to {MostSeconds}."));
                     break;
                 case ProcedureStep.Check check:
-                    Text($"{path}.name", check.Name, LongestName, isNeeded: true);
+                    Name($"{path}.name", check.Name);
                     if (it.Steps.Take(at).OfType<ProcedureStep.Check>().Any(other => other.Name == check.Name))
                         faults.Add(new($"{path}.name", $"“{check.Name}” is there twice."));
                     if (check.Target is { } target)

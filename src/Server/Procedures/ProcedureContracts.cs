@@ -57,9 +57,6 @@ public sealed record SaveProcedure(Procedure Procedure, int BasedOn, string Reas
 
 public sealed record ProcedureReason(string Reason);
 
-/// <param name="Text">A file's content.</param>
-public sealed record ReadProcedure(string Text);
-
 /// <param name="RoundId">Whose standard and policy make the plan.</param>
 public sealed record DraftProcedure(Guid ItemId, Guid RoundId, string Name);
 

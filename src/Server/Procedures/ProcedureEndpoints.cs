@@ -1,5 +1,6 @@
 using System.Security.Claims;
 using System.Text;
+using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
@@ -284,8 +285,9 @@ internal static class ProcedureEndpoints
         );
     }
 
-    private static Results<Ok<Procedure>, ProblemHttpResult> Read(ReadProcedure sent) =>
-        Procedure.Read(sent.Text) is var read && read.Fault is { } fault
+    /// <param name="file">A file's content as it is: longer than any text of a form, and read by its own schema.</param>
+    private static Results<Ok<Procedure>, ProblemHttpResult> Read(JsonElement file) =>
+        Procedure.Read(file.GetRawText()) is var read && read.Fault is { } fault
             ? Refusals.Invalid("This file is no procedure: nothing was taken from it.", fault)
             : TypedResults.Ok(read.Value);
 

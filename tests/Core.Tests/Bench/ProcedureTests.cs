@@ -70,6 +70,8 @@ public class ProcedureTests
     [InlineData("\"name\": \"ECG\"", "\"name\": \"\"", "in words")]
     [InlineData("\"do\": \"measure\"", "\"do\": \"skip\"", "skip")]
     [InlineData("\"version\": 1", "\"version\": 1, \"colour\": \"red\"", "colour")]
+    [InlineData("\"name\": \"ECG\"", "\"name\": \"EC\u200bG\"", "cannot be seen")]
+    [InlineData("\"name\": \"ECG\"", "\"name\": \"E\\nG\"", "one line")]
     public void A_file_that_is_none_says_why(string from, string to, string why)
     {
         var text = From(Monitor).ToJson();

@@ -1,4 +1,5 @@
 import { Box, Button, MenuItem, TextField, type Theme, useMediaQuery } from '@mui/material';
+import { useMutation } from '@tanstack/react-query';
 import { Link, useNavigate } from 'react-router';
 import { api, ask, type Schema } from '../api/client';
 import { showDate, showDue } from '../api/dates';
@@ -177,15 +178,18 @@ function ByProcedure(props: { roundId: string; itemId: string }) {
       version: Number(version ?? 0),
     });
   };
-  const make = async () => {
-    const draft = await ask(
-      api.POST('/api/v1/procedures/draft', {
-        body: { itemId: props.itemId, roundId: props.roundId, name },
-      }),
-    );
-    takeAlong(draft);
-    void goTo('/procedures/new');
-  };
+  const make = useMutation({
+    mutationFn: () =>
+      ask(
+        api.POST('/api/v1/procedures/draft', {
+          body: { itemId: props.itemId, roundId: props.roundId, name },
+        }),
+      ),
+    onSuccess: (draft) => {
+      takeAlong(draft);
+      void goTo('/procedures/new');
+    },
+  });
   if (phrases.procedures.length === 0 && !isLead) return null;
   return (
     <Box>
@@ -207,10 +211,17 @@ function ByProcedure(props: { roundId: string; itemId: string }) {
       )}
       {procedure?.remark && <Box sx={{ fontSize: 14.5, color: c.bark, mt: 0.5 }}>{procedure.remark}</Box>}
       {isLead && (
-        <Button size="small" color="inherit" sx={{ ml: -1 }} onClick={() => void make()}>
+        <Button
+          size="small"
+          color="inherit"
+          sx={{ ml: -1 }}
+          disabled={make.isPending}
+          onClick={() => make.mutate()}
+        >
           Make a procedure of this
         </Button>
       )}
+      {make.error && <Notice problem={make.error} />}
     </Box>
   );
 }

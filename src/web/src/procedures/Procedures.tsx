@@ -2,7 +2,7 @@ import { Box, Button, Typography } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { api, ask, type Schema } from '../api/client';
+import { api, ask, Problem, type Schema } from '../api/client';
 import { showDate } from '../api/dates';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
@@ -34,12 +34,16 @@ export default function Procedures() {
   const read = async (chosen: File) => {
     setTrouble(null);
     try {
-      const text = await chosen.text();
-      const procedure = await ask(api.POST('/api/v1/procedures/read', { body: { text } }));
+      const content: unknown = JSON.parse(await chosen.text());
+      const procedure = await ask(api.POST('/api/v1/procedures/read', { body: content as never }));
       takeAlong(procedure);
       void goTo('/procedures/new');
     } catch (problem) {
-      setTrouble(problem as Error);
+      setTrouble(
+        problem instanceof SyntaxError
+          ? new Problem(0, 'This file is no procedure: nothing was taken from it.', 'It is not even JSON.')
+          : (problem as Error),
+      );
     }
   };
 

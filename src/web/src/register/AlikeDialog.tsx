@@ -12,7 +12,7 @@ export interface Offer {
 /** A correction that may hold for the others of the model: chosen by a person, device by device. */
 export function AlikeDialog({ tag, offer, onClose }: { tag: string; offer: Offer; onClose: () => void }) {
   const [left, setLeft] = useState(offer.items);
-  const [chosen, setChosen] = useState(() => new Set(offer.items.map((it) => it.id)));
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [refused, setRefused] = useState<readonly string[]>([]);
   const [isBusy, setIsBusy] = useState(false);
   const correct = async () => {
@@ -39,6 +39,7 @@ export function AlikeDialog({ tag, offer, onClose }: { tag: string; offer: Offer
     setIsBusy(false);
     if (troubles.length === 0) return onClose();
     setLeft(left.filter((it) => !done.has(it.id)));
+    setChosen(new Set([...chosen].filter((id) => !done.has(id))));
     setRefused(troubles);
   };
   return (
@@ -47,7 +48,12 @@ export function AlikeDialog({ tag, offer, onClose }: { tag: string; offer: Offer
       <DialogContent>
         <Box sx={{ mb: 1.5 }}>
           What was corrected on {tag} is said of {left.length === 1 ? 'one other' : `${left.length} others`}{' '}
-          otherwise. Tick those whose plate you know to say the same.
+          otherwise. Tick those whose plate you know to say the same.{' '}
+          {left.length > 1 && (
+            <Button size="small" color="inherit" onClick={() => setChosen(new Set(left.map((it) => it.id)))}>
+              I know all of them
+            </Button>
+          )}
         </Box>
         {left.map((it) => (
           <Box
