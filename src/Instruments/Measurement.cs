@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Osierwand.Core.Bench;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Outlets;
 using Osierwand.Core.Quantities;
@@ -22,6 +23,9 @@ public sealed record MeasurementRequest(
     double? RcdAmperes = null
 )
 {
+    /// <summary>So many discharges are watched and counted; 0 where one is measured.</summary>
+    public int Count { get; init; }
+
     /// <summary>Before anything is put on the item: the probe must find no path to earth, as what it lies on should be insulated.</summary>
     public bool GuardsProbe { get; init; }
 
@@ -56,6 +60,15 @@ public sealed record InstrumentReading(
     /// <summary>Of a current between connections, which cycles through all of them: where the largest flows, "connection 1 to
     /// connection 3". Null where there is but one place.</summary>
     public string? Spot { get; init; }
+
+    /// <summary>Of discharges that are watched: how many were seen. Null where none is counted.</summary>
+    public int? Counted { get; init; }
+
+    /// <summary>What it shows beside the figure, in words: "charging", "the first phase is negative".</summary>
+    public string? Said { get; init; }
+
+    /// <summary>What it drew, once and with the reading; null where it draws nothing.</summary>
+    public Waveform? Waveform { get; init; }
 }
 
 /// <summary>What comes from a running measurement: the display as it moves, and once, last, the reading.</summary>

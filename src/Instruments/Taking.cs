@@ -44,10 +44,11 @@ public static class Taking
             Found = shown.Found,
             Tripped = shown.Tripped,
             Point = point,
+            Waveform = shown.Waveform,
             Note =
                 shown.Ok == false ? "shown by the instrument"
                 : shown.Spot is { } spot ? $"the largest: {spot}"
-                : null,
+                : shown.Said,
         };
     }
 
@@ -71,6 +72,22 @@ public static class Taking
             GuardsProbe = step.GuardsProbe,
         };
     }
+
+    /// <summary>Discharges at maximum that are watched and counted, one after the other.</summary>
+    /// <param name="left">How many are still to be made.</param>
+    public static MeasurementRequest WatchFor(this Ruling ruling, SheetStep.Discharges step, int left) =>
+        new(
+            new Conditions.DefibEnergy(step.At),
+            Core.Outlets.OutletSupply.For(ruling.Item.Equipment, ruling.Pack),
+            ruling.Pack.Hertz,
+            Seconds: LongestWatch
+        )
+        {
+            Count = left,
+        };
+
+    /// <summary>A device that takes longer is told by whoever waits.</summary>
+    private const double LongestWatch = 600;
 
     /// <summary>What happened at a step by a trouble that is a fact of the item or the day; null for what is the line's alone.</summary>
     public static BenchEvent? AsHappened(this InstrumentException trouble, string step, Guid id, DateTimeOffset at) =>

@@ -6,6 +6,7 @@ import {
   holdToStart,
   lookGood,
   measureTheRest,
+  newTag,
   rests,
   row,
   scan,
@@ -189,4 +190,42 @@ test('the second of a model is registered with the facts of the first', async ({
   await expect(page.getByLabel('What people call it')).toHaveValue('Kettle');
   await expect(page.getByLabel('Watts')).toHaveValue('2200');
   await expect(page.getByLabel('Serial')).toHaveValue('');
+});
+
+test('what is corrected of a model is offered to its others, and ticked by hand', async ({ page }) => {
+  await begin(page);
+  const [model, first, second] = [`R-${newTag()}`, newTag(), newTag()];
+  const ids = await page.evaluate(
+    async ({ model: named, tags }) => {
+      const headers = { 'content-type': 'application/json' };
+      const { roundId } = await (await fetch('/api/v1/rounds/today')).json();
+      const made: string[] = [];
+      for (const tag of tags) {
+        const plate = {
+          roundId, tag, name: 'Hot plate', kind: 'appliance', evidence: 'earthSymbolOrPinMetalReachable', use: 'portable',
+          place: 'kitchen', room: 'Kitchen', maker: 'Bramblewick', model: named, serial: null, ratedVoltageV: 230, ratedPowerW: 1500,
+          ratedCurrentA: null, heating: true, surgeProtected: false, allInsulated: false, hardWired: false, flexLengthM: 1.5, flexMm2: 1,
+          plugFuseA: 13, plug: 'rewirable', outlets: 1, rcdMa: null, usage: 'normal', moved: 'sometimes', users: 'trained',
+        };
+        const answer = await fetch('/api/v1/register', { method: 'POST', headers, body: JSON.stringify(plate) });
+        made.push((await answer.json()).itemId);
+      }
+      return made;
+    },
+    { model, tags: [first, second] },
+  );
+  await page.goto(`/register/${ids[0]}`);
+  await page.getByRole('button', { name: 'Correct the facts' }).click();
+  await page.getByLabel('Watts').fill('1800');
+  await page.getByRole('button', { name: '' }).click();
+  await page.getByRole('button', { name: 'Correct it', exact: true }).click();
+  const offer = page.getByRole('dialog', { name: 'Others of this model' });
+  await expect(offer.getByText(second)).toBeVisible();
+  await expect(offer.getByRole('button', { name: /^Correct/ })).toBeDisabled();
+  await expectNoSeriousFindings(page);
+  await offer.getByRole('checkbox').check();
+  await offer.getByRole('button', { name: 'Correct it too' }).click();
+  await expect(offer).toBeHidden();
+  await page.goto(`/register/${ids[1]}`);
+  await expect(page.getByText(`As on ${first}: `)).toBeVisible();
 });

@@ -238,7 +238,9 @@ public static class BenchJson
             FactsChanged { Changes: var facts } => (facts.EarthedParts ?? []).Contains(null!)
                 || (facts.UnearthedParts ?? []).Contains(null!)
                 || (facts.PartPlates ?? []).Contains(null!)
-                || (facts.AppliedParts ?? []).Contains(null!),
+                || (facts.AppliedParts ?? []).Contains(null!)
+                || facts.Defibrillator is { SettingsJ: null },
+            ReadingTaken { Waveform: { } wave } => wave.Values is null || wave.Of is null || wave.Unit is null || wave.EveryUnit is null,
             _ => false,
         };
 

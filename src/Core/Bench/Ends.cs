@@ -123,14 +123,19 @@ internal static class Ends
     /// counts.</summary>
     private static string? Barred(BenchState state)
     {
-        if (state.Ruling.Kit is not { } kit || !state.Readings.Any(IsFigure))
+        if (state.Ruling.Kit is not { } inHand || !state.Readings.Any(IsFigure))
             return null;
-        if (kit.Chosen is null)
-            return kit.Trouble;
+        return inHand.Chosen is null ? inHand.Trouble : state.Readings.Where(IsFigure).Select(it => Barred(inHand, it)).FirstOrDefault(why => why is not null);
+    }
+
+    /// <summary>Of a job with two instruments each reading is held against the one that its step needs.</summary>
+    private static string? Barred(KitInHand inHand, TakenReading it)
+    {
+        var kit = it.Judgement is { } judged ? inHand.For(judged.Reading.Test) : inHand;
         if (kit.Trouble is { } trouble)
             return $"{kit.Name} may not be used. {trouble} Void what it measured, and measure with another.";
-        return state.Readings.FirstOrDefault(it => IsFigure(it) && it.Event.With is { } with && with != kit.Id) is { } other
-            ? $"{other.Judgement?.Reading.Name ?? other.StepKey} was measured with an instrument that is not today's any more: "
+        return it.Event.With is { } with && with != kit.Id
+            ? $"{it.Judgement?.Reading.Name ?? it.StepKey} was measured with an instrument that is not today's any more: "
                 + $"void it, and measure it with {kit.Name}."
             : null;
     }

@@ -70,6 +70,10 @@ public sealed partial record BenchState
         private readonly Dictionary<Guid, string> explained = [];
         private readonly List<CauseTried> tried = [];
         private readonly List<MainsLost> mainsLost = [];
+        private readonly List<Discharged> discharges = [];
+
+        /// <summary>Charges that were timed before the discharges that tire them were made.</summary>
+        private readonly HashSet<Guid> untired = [];
         private ComplaintTold? complaint;
         private WorkOrder? workOrder;
         private bool? sticker;
@@ -125,6 +129,7 @@ public sealed partial record BenchState
                 LeakageMethodChosen method => Choose(method),
                 OutletChecked outlet => CheckOutlet(outlet),
                 OutletKept kept => Keep(kept),
+                Discharged discharged => Count(discharged),
                 TakenOver taken => Continue(taken),
                 Named name => Keep(name),
                 _ => "This is not known here.",
@@ -324,13 +329,29 @@ public sealed partial record BenchState
 
         private string? Confirm(Confirmed it)
         {
-            if (sheet.Find(it.Step) is not (SheetStep.Confirm or SheetStep.Pause))
+            if (sheet.Find(it.Step) is not (SheetStep.Confirm or SheetStep.Pause or SheetStep.ChangeOver))
                 return "There is nothing to confirm under this name.";
             if (SafeIsolation.Order.Contains(it.Step))
                 return Isolate(NotTheirs() ?? TooLong(it.Words), isolation.Confirm(it.Step, it.Words, it.At));
             confirmed[it.Step] = it.Id;
             if (sheet.Find(it.Step) is SheetStep.Pause pause)
                 (switchedBy, runsFrom) = (pause.Key, pause.Seconds > 0 ? it.At.AddSeconds(pause.Seconds) : null);
+            return null;
+        }
+
+        /// <summary>Each discharge is one event, so that a lost line loses none. What follows faster than a device can charge was counted
+        /// twice.</summary>
+        private string? Count(Discharged it)
+        {
+            if (sheet.Find(it.Step) is not SheetStep.Discharges)
+                return "No discharges are counted under this name.";
+            if (
+                it.Source == ReadingSource.Typed
+                && discharges.Count > 0
+                && it.At - discharges[^1].At < ruling.Pack.Thresholds.DischargesApart
+            )
+                return "Two discharges do not follow one another so fast: counted once.";
+            discharges.Add(it);
             return null;
         }
 
@@ -357,12 +378,16 @@ public sealed partial record BenchState
         {
             if (it.Point?.Length > LongestText || it.Note?.Length > LongestText || it.Text?.Length > LongestText)
                 return $"Longer than {LongestText} characters.";
+            if (it.Waveform is { IsSound: false })
+                it = it with { Waveform = null };
             // What was measured is a fact whatever the order: it is kept, and a failure among it counts.
             var step = memory.StepOf(it, sheet);
             var believed = AtItsSpot(it.Source == ReadingSource.Instrument && it.Seal is null ? AsTyped(it) : it, step);
             reads.Add((believed, step));
             if (TooEarly(believed, step) is { } early)
                 tooEarly[it.Id] = early;
+            if (sheet.Steps.OfType<SheetStep.Discharges>().FirstOrDefault() is { } needed && BenchMemory.PlanOf(step)?.Test == Test.DefibCharge && discharges.Count < needed.Needed)
+                untired.Add(it.Id);
             if (BenchMemory.PlanOf(step)?.Test == Test.RcdTrip)
                 tripRatings[it.Id] = ruling.Item.Equipment.Rcd;
             if (step?.Powers == true)
@@ -401,6 +426,7 @@ public sealed partial record BenchState
                 NullOhm = null,
                 Lowest = null,
                 PathSeen = null,
+                Waveform = null,
                 Note = it.Note ?? (it.Ok == false ? "said by an instrument" : null),
             };
 
@@ -426,6 +452,8 @@ public sealed partial record BenchState
                 || photos.Exists(photo => photo.Id == it.Target)
             )
                 return voids.TryAdd(it.Target, it.Reason.Trim()) ? null : "It was voided already.";
+            if (discharges.RemoveAll(one => one.Id == it.Target) > 0)
+                return null;
             var step = confirmed.FirstOrDefault(entry => entry.Value == it.Target).Key;
             return step is not null && confirmed.Remove(step) ? null : "There is nothing to void under this id.";
         }

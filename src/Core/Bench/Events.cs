@@ -72,6 +72,7 @@ public enum NotTestedReason
 [JsonDerivedType(typeof(OutletKept), "outletKept")]
 [JsonDerivedType(typeof(WorkOrderTold), "workOrderTold")]
 [JsonDerivedType(typeof(StickerSaid), "stickerSaid")]
+[JsonDerivedType(typeof(Discharged), "discharged")]
 public abstract record BenchEvent
 {
     public required Guid Id { get; init; }
@@ -180,6 +181,37 @@ public sealed record StickerSaid : BenchEvent
     public required bool IsFitted { get; init; }
 }
 
+/// <summary>A defibrillator was charged to its maximum and discharged into the load, before the charge that is timed.</summary>
+public sealed record Discharged : BenchEvent
+{
+    /// <summary>Key of the step.</summary>
+    public required string Step { get; init; }
+
+    /// <summary>Counted by hand, or seen by the analyser. Nothing is judged by it.</summary>
+    public ReadingSource Source { get; init; } = ReadingSource.Typed;
+}
+
+/// <summary>What an instrument drew with a reading: a discharge's current, a charge's voltage, a strip of the trace.</summary>
+/// <param name="Of">What is drawn, in words: "current into 50 Ω".</param>
+/// <param name="Every">Between two values, in <paramref name="EveryUnit"/>.</param>
+/// <param name="EveryUnit">"ms" or "s".</param>
+/// <param name="Unit">Of the values, as it is written.</param>
+public sealed record Waveform(string Of, double Every, string EveryUnit, string Unit, IReadOnlyList<double> Values)
+{
+    /// <summary>More tell the eye no more.</summary>
+    public const int MostValues = 400;
+
+    /// <summary>Something that can be drawn.</summary>
+    public bool IsSound =>
+        Values is { Count: >= 2 and <= MostValues }
+        && Values.All(double.IsFinite)
+        && double.IsFinite(Every)
+        && Every > 0
+        && Of is { Length: <= 60 }
+        && Unit is { Length: <= 10 }
+        && EveryUnit is "ms" or "s";
+}
+
 /// <summary>What flows to earth of everything on one circuit, this item among it, to hold against half its RCD. The last one
 /// stands.</summary>
 public sealed record CircuitSummed : BenchEvent
@@ -271,6 +303,9 @@ public sealed record ReadingTaken : BenchEvent
     public string? Point { get; init; }
     public string? Note { get; init; }
 
+    /// <summary>What an instrument drew with it; null where it drew nothing.</summary>
+    public Waveform? Waveform { get; init; }
+
     /// <summary>Number of the instrument in hand when it was taken; null in sheets that are older than kits.</summary>
     public Guid? With { get; init; }
 
@@ -347,6 +382,9 @@ public sealed record FactChanges
 
     /// <summary>Of medical devices: as their plate and papers declare them.</summary>
     public IReadOnlyList<AppliedPartFact>? AppliedParts { get; init; }
+
+    /// <summary>Of a defibrillator: at what it is checked. One without a setting says that it is none.</summary>
+    public DefibrillatorFact? Defibrillator { get; init; }
 }
 
 /// <summary>One part's plate.</summary>
@@ -355,6 +393,20 @@ public sealed record PlateFact(string Name, double PowerW);
 /// <param name="Connections">Patient connections, at least one.</param>
 /// <param name="Joined">They have one function and are joined for the measurement.</param>
 public sealed record AppliedPartFact(string Name, AppliedPartType Type, int Connections, bool Joined);
+
+/// <param name="SettingsJ">Energies at which it is checked, in joule.</param>
+/// <param name="Synchronises">It gives synchronised shocks.</param>
+/// <param name="EcgSetMv">Amplitude of its check trace in millivolt; null where it shows none.</param>
+public sealed record DefibrillatorFact(IReadOnlyList<double> SettingsJ, bool Synchronises = false, double? EcgSetMv = null)
+{
+    public bool Equals(DefibrillatorFact? other) =>
+        other is not null
+        && Synchronises == other.Synchronises
+        && EcgSetMv.Equals(other.EcgSetMv)
+        && (SettingsJ ?? []).SequenceEqual(other.SettingsJ ?? []);
+
+    public override int GetHashCode() => HashCode.Combine(Synchronises, EcgSetMv, SettingsJ?.Count);
+}
 
 /// <summary>A reading judged by another standard as well. It counts for itself, never for this round's steps.</summary>
 public sealed record Borrowed : BenchEvent

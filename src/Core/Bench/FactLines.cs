@@ -51,6 +51,7 @@ public static class FactLines
         ("Parts' plates", it => it.PartPlates?.Select(part => (object)$"{part.Name} {part.PowerW} W").ToArray()),
         ("Phases", it => it.Phases),
         ("Lead unplugs", it => it.Detachable),
+        ("Defibrillator", it => it.Defibrillator is { SettingsJ.Count: > 0 } one ? ItemText.Of(one) : null),
         ("Applied parts", it => it.AppliedParts?.Select(part => (object)AppliedText(part)).ToArray()),
     ];
 

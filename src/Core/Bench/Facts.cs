@@ -14,6 +14,9 @@ public static class Facts
     private const int LongestStartUp = 3600;
     private const int MostWatts = 100_000;
     private const int MostConnections = 64;
+    private const int MostSettings = 12;
+    private const int MostJoule = 1000;
+    private const int MostMillivolt = 10;
 
     /// <returns>The item as changed; a fault that names the fact.</returns>
     public static Result<ItemOnBench> Apply(ItemOnBench before, FactChanges changes)
@@ -59,6 +62,9 @@ public static class Facts
             AppliedParts = to.AppliedParts is { } parts
                 ? [.. parts.Select(it => new AppliedPart(it.Name.Trim(), it.Type, it.Connections, it.Joined))]
                 : item.AppliedParts,
+            Defibrillator = to.Defibrillator is not { } defibrillator
+                ? item.Defibrillator
+                : Of(defibrillator),
             RatedCurrent = to.RatedCurrentA is { } amperes ? new Amperes(amperes) : item.RatedCurrent,
             PlugFuse = to.PlugFuseA is { } fuse ? new Amperes(fuse) : item.PlugFuse,
             Plug = to.Plug ?? item.Plug,
@@ -86,6 +92,10 @@ public static class Facts
                     },
         };
     }
+
+    /// <returns>Null where no setting is named: then it is none.</returns>
+    private static Defibrillator? Of(DefibrillatorFact it) =>
+        it.SettingsJ.Count == 0 ? null : new([.. it.SettingsJ.Distinct().Order()], it.Synchronises, it.EcgSetMv);
 
     /// <summary>A single plate said anew takes the place of parts that were added up before.</summary>
     private static ImmutableArray<PartPlate> PlatesOf(Item item, FactChanges to) =>
@@ -141,7 +151,8 @@ public static class Facts
         return Names("earthedParts", changes.EarthedParts)
             ?? Names("unearthedParts", changes.UnearthedParts)
             ?? Plates(changes.PartPlates)
-            ?? Applied(item, changes.AppliedParts);
+            ?? Applied(item, changes.AppliedParts)
+            ?? Delivers(item, changes.Defibrillator);
     }
 
     private static Fault? Plates(IReadOnlyList<PlateFact>? plates) =>
@@ -157,6 +168,16 @@ public static class Facts
         : parts.Any(it => it.Connections is < 1 or > MostConnections)
             ? new("appliedParts", $"An applied part has 1 to {MostConnections} connections.")
         : Names("appliedParts", [.. parts.Select(it => it.Name)]);
+
+    private static Fault? Delivers(Item item, DefibrillatorFact? it) =>
+        it is null || (it.SettingsJ.Count == 0 && item.Defibrillator is null) ? null
+        : !item.IsMedical && it.SettingsJ.Count > 0 ? new("defibrillator", "Only medical devices deliver a shock.")
+        : it.SettingsJ.Count > MostSettings ? new("defibrillator", $"At most {MostSettings} energies are checked.")
+        : it.SettingsJ.Any(joule => !(joule > 0 && joule <= MostJoule))
+            ? new("defibrillator", $"An energy lies above 0 and at most at {MostJoule} J.")
+        : it.EcgSetMv is { } set && !(set > 0 && set <= MostMillivolt)
+            ? new("defibrillator", $"The check trace is above 0 and at most {MostMillivolt} mV.")
+        : null;
 
     private static Fault? Names(string path, IReadOnlyList<string>? names)
     {

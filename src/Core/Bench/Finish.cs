@@ -21,6 +21,7 @@ public sealed partial record BenchState
         {
             var taken = reads.Select(read => Judged(read.Event, read.Step)).ToArray();
             Silence(taken);
+            Tire(taken);
             Supersede(taken);
             var look = LookNow();
             var facts = FactsOf(taken, look.Outcome);
@@ -33,8 +34,10 @@ public sealed partial record BenchState
                 assessment = assessment with { Verdict = Verdict.Fail };
             var outlet = OutletNow();
             string[] done = [.. confirmed.Keys, .. isolation.Done, .. outlet?.InUse is null ? (string[])[] : [SheetStep.Outlet.OwnKey]];
-            var steps = Standings.Of(ruling, sheet, taken, look, done, standing);
+            var steps = Standings.Of(ruling, sheet, taken, look, done, standing, [.. discharges.Select(it => it.Id)]);
             assessment = Waiting(assessment, steps);
+            if (Performance.NotMeasured(ruling, steps) is { } owed)
+                assessment = assessment with { Advice = [.. assessment.Advice, owed] };
             var state = new BenchState
             {
                 Ruling = ruling,
@@ -187,6 +190,14 @@ public sealed partial record BenchState
                     foreach (var (at, it) in own.Where(it => IsNothing(it.Item.Judgement!)))
                         taken[at] = Doubted(it, Because.SilentConnection);
             }
+        }
+
+        /// <summary>A battery that is fresh charges faster than one after the discharges that the limit speaks of.</summary>
+        private void Tire(TakenReading[] taken)
+        {
+            foreach (var (at, it) in taken.Index())
+                if (untired.Contains(it.Event.Id) && it is { Void: null, Judgement.Status: Status.Pass })
+                    taken[at] = Doubted(it, Because.NotTired);
         }
 
         /// <summary>The part joined, after one connection of it alone.</summary>

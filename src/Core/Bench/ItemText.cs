@@ -43,6 +43,7 @@ public static class ItemText
         Add("Outlets", it.IsCord && it.Kind != ItemKind.CordSet ? $"{it.Outlets}" : null);
         Add("RCD", N(it.Rcd?.Value * 1000, "mA"), it.RcdOwnTrip is { } own ? $"own standard {N(own.Value * 1000, "ms")}" : null);
         Add("Parts", [.. it.AppliedParts.Select(part => $"{part.Name} {part.Type}")]);
+        Add("Delivers", it.Defibrillator is { } one ? Of(new DefibrillatorFact(one.SettingsJ, one.Synchronises, one.EcgSetMv)) : null);
         Add("Earthed", [.. it.EarthedParts]);
         Add("Bare", [.. it.UnearthedParts]);
         Add("Reached", it.Access == AccessLevel.FreeStanding ? null : OfAccess(it.Access));
@@ -89,9 +90,16 @@ public static class ItemText
             PartPlates = [.. it.PartPlates.Select(part => new PlateFact(part.Name, part.Power.Value))],
             Phases = it.Phases,
             Detachable = it.Cord?.Detachable ?? false,
+            Defibrillator = it.Defibrillator is { } one ? new([.. one.SettingsJ], one.Synchronises, one.EcgSetMv) : null,
             AppliedParts = [.. it.AppliedParts.Select(part => new AppliedPartFact(part.Name, part.Type, part.Connections, part.Joined))],
         };
     }
+
+    /// <summary>At what a defibrillator is checked: "10, 50, 200 J; synchronised; trace 1 mV".</summary>
+    internal static string Of(DefibrillatorFact it) =>
+        $"{string.Join(", ", it.SettingsJ.Select(joule => QuantityText.Number(joule, 4)))} J"
+        + (it.Synchronises ? "; synchronised" : "")
+        + (it.EcgSetMv is { } set ? $"; trace {QuantityText.Number(set, 3)} mV" : "");
 
     private static string OfAccess(AccessLevel it) =>
         it == AccessLevel.SealedIn ? "sealed in or plumbed, never forced" : "behind a few fixings";

@@ -28,6 +28,7 @@ public static class ModelFacts
             Phases = it.Phases,
             Detachable = it.Detachable,
             AppliedParts = it.AppliedParts,
+            Defibrillator = it.Defibrillator,
         };
         return ofModel == new FactChanges() ? null : ofModel;
     }

@@ -75,6 +75,8 @@ public static class NextDates
         var next = IntervalRule.Of(facts);
         if (next.Performance is { } performance && !(next.Combined <= performance))
             next = WithPerformance(next, performance, day);
+        if (facts.Defibrillator && hasMeasured && !Performance.IsMeasured(state))
+            next = StillDue(next, basis.Due, day);
         var isTest = hasMeasured || (!state.Sheet.IsMeasured && (facts.LooksOnly || ruling.Scope == Planning.Scope.NewItem));
         return isTest ? Card(next) : LookOnly(next, basis);
     }
@@ -117,6 +119,17 @@ public static class NextDates
             Due = due,
             Visual = Period.Shorter(performance, next.Visual),
             VisualDue = due < next.VisualDue ? due : next.VisualDue,
+        };
+    }
+
+    /// <summary>Safe, and its performance not measured: that was due when it was due, and a safety test moves nothing of it.</summary>
+    private static Interval StillDue(Interval next, DateOnly? due, DateOnly day)
+    {
+        var stays = due is { } known && known < next.Due ? known : day < next.Due ? day : next.Due;
+        return next with
+        {
+            Due = stays,
+            Because = [.. next.Because, due is null ? "its performance was never measured: due now" : "its performance was not measured: it stays due for that"],
         };
     }
 

@@ -80,7 +80,7 @@ public static class ReadingOf
         {
             Conditions.EarthContinuity earth => new Reading.EarthContinuity(earth, shown)
             {
-                Null = new(isInstrument ? Math.Max(0, taken.NullOhm ?? 0) : TypedNull(ruling.Kit)),
+                Null = new(isInstrument ? Math.Max(0, taken.NullOhm ?? 0) : TypedNull(ruling.KitFor(under.Test))),
                 Lowest = isInstrument && taken.Lowest is { } lowest && lowest <= shown.Number ? lowest : null,
             },
             Conditions.Insulation insulation => new Reading.Insulation(insulation, shown) { SwitchedOn = taken.SwitchedOn },
@@ -93,7 +93,7 @@ public static class ReadingOf
             Conditions.Performance performance => new Reading.Performance(performance, shown),
             _ => throw new InvalidOperationException($"{under.Test} has no number."),
         };
-        return isInstrument ? reading with { Accuracy = StatedFor(ruling.Kit, under.Test, shown) } : reading;
+        return isInstrument ? reading with { Accuracy = StatedFor(ruling.KitFor(under.Test), under.Test, shown) } : reading;
     }
 
     /// <summary>Of an instrument that does not subtract it: its display shows the raw figure, lead and all.</summary>

@@ -152,6 +152,15 @@ public sealed record KitInHand(
     /// <summary>Worth telling before it is used; it may be used all the same.</summary>
     public string? Warning { get; init; }
 
+    /// <summary>The performance analyser chosen beside it; null where there is none.</summary>
+    public KitInHand? Analyser { get; init; }
+
+    /// <summary>Which of the two measures this: each step has the one it needs.</summary>
+    public KitInHand For(Test test) => Analyser is { } analyser && Instrumentation.OfPerformance.Has(test) ? analyser : this;
+
+    /// <summary>It measures this, as far as it says so itself or its maker does.</summary>
+    public bool Has(Test test) => Functions.Contains(Words.Of(test)) || Accuracies.Any(it => it.Test == test);
+
     /// <summary>Null where nobody chose a kit for the day.</summary>
     [JsonIgnore]
     public KitInHand? Chosen => Id == Guid.Empty ? null : this;
@@ -289,6 +298,16 @@ public sealed record Ruling
     /// <summary>Why this item's leakage is measured otherwise than its client has it; null where it is not.</summary>
     public string? LeakageReason { get; init; }
     public KitInHand? Kit { get; init; }
+
+    /// <summary>The instrument that measures this; null where no kit is known.</summary>
+    public KitInHand? KitFor(Test test) => Kit?.For(test);
+
+    /// <summary>Why nothing in hand measures what a device delivers, in a sentence; null where something does.</summary>
+    public string? LacksAnalyserFor(Test test) =>
+        Instrumentation.OfPerformance.Has(test) && Kit is { } kit && !kit.For(test).Has(test)
+            ? "not measured: no performance analyser is chosen for today"
+            : null;
+
     public required Worker Technician { get; init; }
 
     /// <summary>Who else holds all that testing the item asks for; said where the technician does not. Not part of the
@@ -377,7 +396,7 @@ public sealed record Ruling
             EarthOffsets = [],
             Procedures = [],
             EarlierProcedures = [],
-            Kit = Kit is null ? null : Kit with { Connected = false, AsksForNull = false },
+            Kit = Kit is null ? null : Kit with { Connected = false, AsksForNull = false, Analyser = Kit.Analyser is null ? null : Kit.Analyser with { Connected = false } },
         };
 
     /// <summary>Why an engine may not compute with it, or null.</summary>
@@ -425,6 +444,18 @@ public sealed record Ruling
             lines.Add(after.Kit?.Trouble is { } trouble ? $"{after.Kit.Name} may not be used now. {trouble}" : "The kit may be used now.");
         else if (before.Kit?.NullOhm != after.Kit?.NullOhm)
             lines.Add("The test lead was nulled again.");
+        if (before.Kit?.Analyser?.Id != after.Kit?.Analyser?.Id)
+            lines.Add(
+                after.Kit?.Analyser is { } analyser
+                    ? $"The performance analyser is {analyser.Name} now."
+                    : "No performance analyser is chosen now."
+            );
+        else if (before.Kit?.Analyser?.Trouble != after.Kit?.Analyser?.Trouble)
+            lines.Add(
+                after.Kit?.Analyser is { Trouble: { } bar } barred
+                    ? $"{barred.Name} may not be used now. {bar}"
+                    : "The performance analyser may be used now."
+            );
         if (lines.Count == 0 && before.Fingerprint != after.Fingerprint)
             lines.Add("Item, kit or history were changed meanwhile.");
         return lines.ToImmutable();

@@ -8,6 +8,7 @@ using Osierwand.Core.Looking;
 using Osierwand.Core.Outlets;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Procedures;
+using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Bench;
@@ -25,6 +26,8 @@ public enum StepFamily
     Function,
     Outlet,
     Check,
+    ChangeOver,
+    Discharges,
 }
 
 /// <summary>One step of a run sheet. A closed family: nothing outside this file adds to it.</summary>
@@ -116,6 +119,33 @@ public abstract record SheetStep(string Key, string Name)
         public override StepFamily Family => StepFamily.Pause;
     }
 
+    /// <summary>From the instrument that tested for safety to the one that measures what the device delivers.</summary>
+    public sealed record ChangeOver(ImmutableArray<string> Lines) : SheetStep(OwnKey, "Change over")
+    {
+        public const string OwnKey = "change-over";
+
+        public override StepFamily Family => StepFamily.ChangeOver;
+
+        private protected override bool Stops(SheetStep later) => IsOfPerformance(later);
+
+        /// <summary>Measured with the performance analyser, or made ready for it.</summary>
+        public static bool IsOfPerformance(SheetStep step) =>
+            step is Discharges || (step is Measure measure && Instrumentation.OfPerformance.Has(measure.Plan.Test));
+    }
+
+    /// <summary>Discharges at maximum before the charge that is timed: a battery tires, and so does what charges from it.</summary>
+    /// <param name="Needed">How many.</param>
+    /// <param name="At">The largest setting.</param>
+    public sealed record Discharges(int Needed, Quantity At) : SheetStep(OwnKey, $"{Needed} discharges at {At}")
+    {
+        public const string OwnKey = "defibCharge/before";
+
+        public override StepFamily Family => StepFamily.Discharges;
+        public override bool Powers => true;
+
+        private protected override bool Stops(SheetStep later) => later is Measure { Plan.Test: Test.DefibCharge };
+    }
+
     /// <summary>One measurement under one condition.</summary>
     public sealed record Measure(PlanStep.Measure Plan) : SheetStep(Plan.Key, Plan.Name)
     {
@@ -164,6 +194,8 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
             ruling.ProcedureTrouble is null ? ruling.Procedure : null,
             ruling.PackOf
         );
+        if (ruling.Kit?.Chosen is { Analyser: { } analyser } first)
+            sheet = sheet with { Steps = [.. WithChangeOver(sheet.Steps, first, analyser)] };
         return ruling.LeakageReason is not { } reason
             ? sheet
             : sheet with
@@ -221,7 +253,7 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
         WithOutlet(steps, pack, item);
         WithCare(steps, item, policy);
         return new(
-            [.. WithPauses(steps, pack, item)],
+            [.. WithDischarges(WithPauses(steps, pack, item), pack, item)],
             [.. plan.Remarks, .. LookList.LeftOut(item, pack, look), .. arranged?.Remarks ?? []],
             isMeasured
         )
@@ -297,6 +329,32 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
         var atOutlets = steps.Where(AtOutlet).GroupBy(step => step.Under.At).SelectMany(outlet => outlet).ToArray();
         var first = steps.IndexOf(atOutlets.FirstOrDefault()!);
         return atOutlets.Length == 0 ? steps : [.. steps.Take(first), .. atOutlets, .. steps.Skip(first).Where(step => !AtOutlet(step))];
+    }
+
+    /// <summary>Where the job goes over to the second instrument it is told, once.</summary>
+    private static IEnumerable<SheetStep> WithChangeOver(ImmutableArray<SheetStep> steps, KitInHand from, KitInHand to)
+    {
+        var isTold = false;
+        foreach (var step in steps)
+        {
+            if (!isTold && SheetStep.ChangeOver.IsOfPerformance(step))
+            {
+                isTold = true;
+                yield return new SheetStep.ChangeOver(Preparation.ChangeOver(from.Name, to.Name));
+            }
+            yield return step;
+        }
+    }
+
+    /// <summary>Before the charge that is timed, those that tire it.</summary>
+    private static IEnumerable<SheetStep> WithDischarges(IEnumerable<SheetStep> steps, RulePack pack, Item item)
+    {
+        foreach (var step in steps)
+        {
+            if (step is SheetStep.Measure { Plan.Test: Test.DefibCharge } && item.Defibrillator is { SettingsJ: { IsEmpty: false } settings })
+                yield return new SheetStep.Discharges(pack.Thresholds.DischargesBefore, new(settings.Max(), Dimension.Energy));
+            yield return step;
+        }
     }
 
     /// <summary>Where "device off" is a condition of its own, each change of the switch is a step, and so is waiting for a slow

@@ -83,6 +83,15 @@ internal static class SheetCards
                 Joining = Drawn(Joining.ProvingDead(ruling.Item.Equipment.Phases, $"{Words.Of(dead.Side)} side"), say),
             },
             SheetStep.Pause pause => Plain(step, say, [], pause.Lines) with { Seconds = pause.Seconds },
+            SheetStep.ChangeOver change => Plain(step, say, [], change.Lines),
+            SheetStep.Discharges discharges => Plain(step, say, Preparation.Discharges, []) with
+            {
+                Detail = "into 50 Ω, one after the other, before the charge that is timed",
+                HazardKind = HazardKind.Shock,
+                Hazard = say.Say(Preparation.Shock),
+                Needed = discharges.Needed,
+                With = With(Test.DefibEnergy, ruling),
+            },
             SheetStep.Function function => Plain(step, say, function.Plan.Needs, []) with { Test = Test.Functional },
             SheetStep.Measure measure => Measured(measure.Plan, ruling),
             SheetStep.Check check => Plain(step, say, [], []) with
@@ -142,7 +151,7 @@ internal static class SheetCards
             Rail(step, earlier),
             earlier,
             say.Say(step.Source),
-            step.NotMeasured,
+            step.NotMeasured ?? ruling.LacksAnalyserFor(step.Test),
             step.Under is Conditions.RcdTrip,
             step.Under is Conditions.Insulation { Between: Between.MainsToAccessible },
             Expected(step, ruling, earlier) is { Length: > 0 } expected ? say.Say(expected) : null,
@@ -152,9 +161,14 @@ internal static class SheetCards
             step.GuardsProbe ? say.Say(Preparation.Surfaces) : [],
             step.MayBeHeld,
             step.Powers,
-            []
+            [],
+            With: With(step.Test, ruling)
         );
     }
+
+    /// <summary>Told where there are two to choose between.</summary>
+    private static StepInstrument? With(Test test, Ruling ruling) =>
+        ruling.Kit is { Analyser: not null } both && both.For(test) is { } kit ? new(kit.Id, kit.Name, kit.Serial, kit.Connected) : null;
 
     /// <summary>By plate and flex; of a leakage also what was read last, as its capacitances are what they were.</summary>
     private static string Expected(PlanStep.Measure step, Ruling ruling, List<EarlierValue> earlier)
@@ -190,7 +204,7 @@ internal static class SheetCards
 
     /// <summary>What the instrument in hand is not fine enough for, said before it is used.</summary>
     private static IEnumerable<string> Unsuitable(PlanStep.Measure step, Ruling ruling) =>
-        ruling.Kit?.Chosen is not { } kit
+        ruling.KitFor(step.Test)?.Chosen is not { } kit
             ? []
             : kit
                 .Accuracies.Where(it => it.Test == step.Test && Covers(it, step.Limit))

@@ -17,10 +17,11 @@ internal static class Standings
         TakenReading[] taken,
         LookState look,
         IReadOnlyCollection<string> confirmed,
-        ImmutableArray<EarthFound> earths
+        ImmutableArray<EarthFound> earths,
+        ImmutableArray<Guid> discharges
     )
     {
-        var steps = sheet.Steps.Select(step => OwnStanding(ruling, step, taken, look, confirmed)).ToArray();
+        var steps = sheet.Steps.Select(step => OwnStanding(ruling, step, taken, look, confirmed, discharges)).ToArray();
         Stop(ruling, steps, earths);
         for (var at = 0; at < steps.Length; at++)
             steps[at] = steps[at] with
@@ -37,7 +38,8 @@ internal static class Standings
         SheetStep step,
         TakenReading[] taken,
         LookState look,
-        IReadOnlyCollection<string> confirmed
+        IReadOnlyCollection<string> confirmed,
+        ImmutableArray<Guid> discharges
     ) =>
         step switch
         {
@@ -48,12 +50,18 @@ internal static class Standings
                     : fuse.Findings.IsEmpty ? Standing.Pass
                     : Standing.Advice
             ),
-            SheetStep.Confirm or SheetStep.Pause or SheetStep.Prove or SheetStep.Dead or SheetStep.Outlet => Bare(
+            SheetStep.Confirm or SheetStep.Pause or SheetStep.Prove or SheetStep.Dead or SheetStep.Outlet or SheetStep.ChangeOver => Bare(
                 step,
                 confirmed.Contains(step.Key) ? Standing.Pass : Standing.Open
             ),
-            _ => Measured(step, [.. taken.Where(it => it.StepKey == step.Key)]),
+            SheetStep.Discharges needed => Bare(step, DischargesStanding(ruling, needed, discharges.Length)) with { Taken = discharges },
+            _ => Measured(ruling, step, [.. taken.Where(it => it.StepKey == step.Key)]),
         };
+
+    private static Standing DischargesStanding(Ruling ruling, SheetStep.Discharges step, int made) =>
+        made >= step.Needed ? Standing.Pass
+        : ruling.LacksAnalyserFor(Test.DefibCharge) is not null ? Standing.NotMeasured
+        : Standing.Open;
 
     private static StepState Bare(SheetStep step, Standing standing) => new(step, standing, [], null, StepAction.None, May.Given, null, []);
 
@@ -69,7 +77,7 @@ internal static class Standings
         return look.Answers.Any(answer => answer.Answer == LookAnswer.Advice) ? Standing.Advice : Standing.Pass;
     }
 
-    private static StepState Measured(SheetStep step, TakenReading[] own)
+    private static StepState Measured(Ruling ruling, SheetStep step, TakenReading[] own)
     {
         var ids = own.Select(it => it.Event.Id).ToImmutableArray();
         var counting = own.Where(it => it is { Void: null, Judgement: not null }).ToArray();
@@ -85,7 +93,7 @@ internal static class Standings
                 );
         var left = Left(step, counting);
         var standing =
-            gravest is null ? (owed.IsEmpty ? NotMeasured(step) : Standing.Void)
+            gravest is null ? (owed.IsEmpty ? NotMeasured(ruling, step) : Standing.Void)
             : !owed.IsEmpty && Gravity(gravest) < 3 ? Standing.Void
             // One connection after the other: a failure among them is one at once, a pass waits for the last.
             : !left.IsEmpty && Gravity(gravest) < 2 ? Standing.Open
@@ -104,8 +112,12 @@ internal static class Standings
             ]
             : [];
 
-    private static Standing NotMeasured(SheetStep step) =>
-        step is SheetStep.Measure { Plan.NotMeasured: not null } ? Standing.NotMeasured : Standing.Open;
+    /// <summary>What a procedure asks for waits for its instrument; what nobody asks for is said not to have been measured.</summary>
+    private static Standing NotMeasured(Ruling ruling, SheetStep step) =>
+        step is SheetStep.Measure { Plan: var plan }
+        && (plan.NotMeasured ?? (plan.IsAskedByProcedure || plan.Need == Need.Required ? null : ruling.LacksAnalyserFor(plan.Test))) is not null
+            ? Standing.NotMeasured
+            : Standing.Open;
 
     private static Standing StandingOf(TakenReading it) =>
         it.Judgement!.Status switch
@@ -175,13 +187,14 @@ internal static class Standings
         {
             _ when step.Standing is Standing.Stopped or Standing.NotMeasured => StepAction.None,
             SheetStep.Look => StepAction.AllGood,
-            SheetStep.Confirm or SheetStep.Pause => StepAction.Confirm,
+            SheetStep.Confirm or SheetStep.Pause or SheetStep.ChangeOver => StepAction.Confirm,
+            SheetStep.Discharges => CanWatch(ruling.KitFor(Test.DefibEnergy)) ? StepAction.Hold : StepAction.Count,
             SheetStep.Outlet => StepAction.CheckOutlet,
             SheetStep.Prove => StepAction.Prove,
             SheetStep.Dead => StepAction.TestDead,
             SheetStep.Function => StepAction.Answer,
             SheetStep.Check check => check.Plan.Target is null ? StepAction.Answer : StepAction.Type,
-            SheetStep.Measure measure when CanMeasure(ruling.Kit, measure.Plan) => measure.Plan.HazardKind
+            SheetStep.Measure measure when CanMeasure(ruling.KitFor(measure.Plan.Test), measure.Plan) => measure.Plan.HazardKind
                 is HazardKind.MainsOnPatient
                     or HazardKind.Shock
                 ? StepAction.Hold
@@ -189,6 +202,10 @@ internal static class Standings
             SheetStep.Measure measure => ReadingOf.UsualUnit(measure.Plan, ruling.Pack) is null ? StepAction.Answer : StepAction.Type,
             _ => StepAction.None,
         };
+
+    /// <summary>It sees each discharge into its load and counts it.</summary>
+    private static bool CanWatch(KitInHand? kit) =>
+        kit is { Connected: true, Trouble: null } && kit.Functions.Contains(Words.Of(Test.DefibEnergy));
 
     /// <summary>The instrument in hand is connected, in calibration and has the function.</summary>
     public static bool CanMeasure(KitInHand? kit, PlanStep.Measure plan)
@@ -210,6 +227,8 @@ internal static class Standings
             return May.Refused(competence);
         if (step.Step is SheetStep.Measure { Plan.NotMeasured: { } cannot })
             return May.Refused(cannot);
+        if (Lacks(ruling, step.Step) is { } lacks)
+            return May.Refused($"{char.ToUpperInvariant(lacks[0])}{lacks[1..]}. Choose one under Kit.");
         if (step.Standing == Standing.Fail)
             return May.Refused(
                 step.Step is SheetStep.Look
@@ -232,6 +251,14 @@ internal static class Standings
         return Blocker(ruling, steps, at) is { } before ? May.Refused(Settle(before)) : May.Given;
     }
 
+    private static string? Lacks(Ruling ruling, SheetStep step) =>
+        step switch
+        {
+            SheetStep.Measure { Plan.Test: var test } => ruling.LacksAnalyserFor(test),
+            SheetStep.Discharges => ruling.LacksAnalyserFor(Test.DefibCharge),
+            _ => null,
+        };
+
     /// <summary>What anybody may do who looks: the look itself, and care for the client's property round it.</summary>
     private static bool IsOfTheLook(SheetStep step) =>
         step is SheetStep.Look or SheetStep.Confirm { Key: SheetStep.Confirm.Care or SheetStep.Confirm.CareBack };
@@ -249,7 +276,7 @@ internal static class Standings
             var before = steps[earlier];
             if (!before.Step.CanStop(steps[at].Step))
                 continue;
-            if (isFree && before.Step is not (SheetStep.Confirm or SheetStep.Prove or SheetStep.Dead or SheetStep.Outlet))
+            if (isFree && before.Step is not (SheetStep.Confirm or SheetStep.Prove or SheetStep.Dead or SheetStep.Outlet or SheetStep.ChangeOver))
                 continue;
             if (IsWaitedFor(before, steps, earlier, at))
                 return before;
@@ -298,7 +325,7 @@ internal static class Standings
             {
                 SheetStep.Look => "Look first: whole flex through the hand, every point answered.",
                 SheetStep.Outlet => "The outlet first: its voltages tell polarity and earth before anything is powered from it.",
-                SheetStep.Confirm or SheetStep.Pause or SheetStep.Prove or SheetStep.Dead => $"First: {before.Step.Name}.",
+                SheetStep.Confirm or SheetStep.Pause or SheetStep.Prove or SheetStep.Dead or SheetStep.ChangeOver or SheetStep.Discharges => $"First: {before.Step.Name}.",
                 _ => $"{before.Step.Name} comes first: it decides whether this may be done.",
             },
         };

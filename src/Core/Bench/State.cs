@@ -59,6 +59,9 @@ public enum StepAction
 
     /// <summary>The outlet's voltages, or one that was found good today.</summary>
     CheckOutlet,
+
+    /// <summary>One more was made by hand: a press counts it.</summary>
+    Count,
 }
 
 /// <summary>Whether something may be done, and why not.</summary>

@@ -212,7 +212,8 @@ internal static class StateCards
             [.. it.Borrowed.Select(borrow => Borrow(borrow, say))],
             judged.Reading.Note,
             Swing(judged) is { } swing ? say.Say(swing) : null,
-            taken.PathSeen == false && judged is { Because: Because.SwitchedOff, Reading.Load: not null } ? true : null
+            taken.PathSeen == false && judged is { Because: Because.SwitchedOff, Reading.Load: not null } ? true : null,
+            taken.Waveform
         );
     }
 

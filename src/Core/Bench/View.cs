@@ -75,6 +75,8 @@ public sealed record FuseLine(bool IsFault, string Text);
 /// <param name="Lines">What a confirmation says was done.</param>
 /// <param name="AsksFor">What is said in words with a confirmation; null where a press is enough.</param>
 /// <param name="Side">Which side is tested for dead here.</param>
+/// <param name="With">The instrument that measures it, where the job has two; null else.</param>
+/// <param name="Needed">Of discharges: how many; as many as were made are <see cref="StepView.Taken"/>.</param>
 public sealed record StepCard(
     string Key,
     StepFamily Family,
@@ -101,8 +103,13 @@ public sealed record StepCard(
     bool Powers,
     IReadOnlyList<string> Lines,
     string? AsksFor = null,
-    Side? Side = null
+    Side? Side = null,
+    StepInstrument? With = null,
+    int? Needed = null
 );
+
+/// <param name="Id">What is typed at the step was shown by this one.</param>
+public sealed record StepInstrument(Guid Id, string Name, string Serial, bool Connected);
 
 /// <summary>The facts of a step's drawing with its words, as the pack's country says them.</summary>
 /// <param name="Pins">Of the supply end, all of them; <paramref name="Used"/> are those that the instrument uses.</param>
@@ -323,6 +330,7 @@ public sealed record StepView(
 /// <param name="Raw">What the display showed, where a null or a scaling changed it.</param>
 /// <param name="Swing">Between what an earth path moved while its flex was moved; null where it was not watched.</param>
 /// <param name="PathOpen">True where the instrument saw nothing between L and N in a dead test, and nobody has said why.</param>
+/// <param name="Waveform">What an instrument drew with it; null where it drew nothing.</param>
 /// <param name="OverrideTo">What this person may make of it; null where it cannot be overridden.</param>
 public sealed record ReadingView(
     Guid Id,
@@ -349,7 +357,8 @@ public sealed record ReadingView(
     IReadOnlyList<BorrowedView> Borrowed,
     string? Note,
     string? Swing,
-    bool? PathOpen
+    bool? PathOpen,
+    Waveform? Waveform = null
 );
 
 public sealed record OverrideView(Guid Id, Status Was, Status Is, string By, string Reason);

@@ -33,6 +33,9 @@ public enum Because
 
     /// <summary>One connection was measured where all of the part are joined.</summary>
     OneConnection,
+
+    /// <summary>A charge was timed before the discharges that tire it.</summary>
+    NotTired,
     Tripped,
     DidNotTrip,
     Good,

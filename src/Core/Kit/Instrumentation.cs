@@ -28,6 +28,15 @@ public sealed record Instrumentation(School School, ImmutableArray<InstrumentFun
 
     public static readonly Instrumentation Meter = new(School.Meter, []);
 
+    /// <summary>What a device delivers, not how safe it is: where two instruments serve one job, these are the performance analyser's.</summary>
+    public static readonly SetOf<Test> OfPerformance = SetOf<Test>.Of(
+        Test.PadPath,
+        Test.DefibEnergy,
+        Test.DefibCharge,
+        Test.DefibSync,
+        Test.EcgAmplitude
+    );
+
     private static readonly SetOf<Test> BeyondAMeter = SetOf<Test>.Of(
         Test.Leakage,
         Test.RcdTrip,

@@ -13,6 +13,9 @@ public enum KitKind
     ProvingUnit,
     CheckBox,
     Adapter,
+
+    /// <summary>Beside the instrument that tests for safety: what a defibrillator delivers is measured with it.</summary>
+    PerformanceAnalyser,
 }
 
 /// <summary>For which part of a supply a lead, a probe or an indicator is marked. Higher serves for lower.</summary>
@@ -54,6 +57,7 @@ public static class KitText
             KitKind.VoltageIndicator => "voltage indicator",
             KitKind.ProvingUnit => "proving unit",
             KitKind.CheckBox => "check box",
+            KitKind.PerformanceAnalyser => "performance analyser",
             _ => "adapter",
         };
 

@@ -25,7 +25,7 @@ public sealed record KitStanding(KitFitness Fitness, string? Trouble, bool IsLoo
     public static KitStanding Of(KitFacts it, DateTimeOffset now, DateOnly today, Thresholds rules)
     {
         var warnings = ImmutableArray.CreateBuilder<string>();
-        var mustBeCalibrated = it.Kind is KitKind.Instrument or KitKind.CheckBox;
+        var mustBeCalibrated = it.Kind is KitKind.Instrument or KitKind.PerformanceAnalyser or KitKind.CheckBox;
         var trouble =
             it.IsRetired ? "It was taken out of the kit."
             : mustBeCalibrated && it.CalibrationDue is null ? "No calibration of it is known."

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Osierwand.Core.Bench;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
 
@@ -58,6 +59,7 @@ public sealed record PaperLook(Look Outcome, string OutcomeText, ImmutableArray<
 /// <param name="Working">What a person can redo with a pencil.</param>
 /// <param name="IsTyped">Read off a display and typed; else the instrument's own.</param>
 /// <param name="Rail">Null where there is no limit to stand before.</param>
+/// <param name="Drawn">What the instrument drew with it; null where it drew nothing.</param>
 /// <param name="Remarks">An override, another standard's judgement, a swing while the flex was moved.</param>
 public sealed record PaperReading(
     string Name,
@@ -71,7 +73,8 @@ public sealed record PaperReading(
     ImmutableArray<string> Working,
     bool IsTyped,
     PaperRail? Rail,
-    ImmutableArray<string> Remarks
+    ImmutableArray<string> Remarks,
+    Waveform? Drawn
 );
 
 /// <summary>The reading rail in print: everything a share of its length, 0 at the left.</summary>

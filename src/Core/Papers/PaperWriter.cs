@@ -135,7 +135,7 @@ public static class PaperWriter
         foreach (var instrument in Instruments(it))
         {
             yield return new(
-                "Instrument",
+                instrument == it.Instrument ? "Instrument" : "Performance analyser",
                 $"{instrument.Name}, serial {instrument.Serial}; calibration until {Day(instrument.CalibrationDue)}"
                     + (instrument.TestLeadName.Length == 0 ? "" : $"; {instrument.TestLeadName}")
                     + (instrument.NullOhm is { } ohm ? string.Create(CultureInfo.InvariantCulture, $", null {ohm:0.###} Ω") : "")
@@ -163,7 +163,8 @@ public static class PaperWriter
             );
     }
 
-    private static IEnumerable<KitInHand> Instruments(InspectionRecord it) => it.Instrument is { } own ? [own] : [];
+    private static IEnumerable<KitInHand> Instruments(InspectionRecord it) =>
+        new[] { it.Instrument, it.Instrument?.Analyser }.OfType<KitInHand>();
 
     private static PaperLook LookOf(InspectionRecord it) =>
         new(
@@ -225,7 +226,8 @@ public static class PaperWriter
             [.. it.Working],
             it.Source == ReadingSource.Typed && it.Si is not null,
             Rail(it, limit, past),
-            [.. remarks]
+            [.. remarks],
+            it.Waveform
         );
     }
 
@@ -256,7 +258,7 @@ public static class PaperWriter
             switch (step.Standing)
             {
                 case Standing.NotMeasured:
-                    yield return new(name, "not measured: the kit at hand cannot");
+                    yield return new(name, "not measured: the kit at hand could not");
                     break;
                 case Standing.Stopped:
                     yield return new(name, step.Stopped is { } why ? $"not done: {why}" : "not done");

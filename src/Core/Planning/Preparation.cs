@@ -64,7 +64,25 @@ internal static class Preparation
         "Charged only into the 50 Ω load of the tester, paddles or pads firmly on it",
         "Set to the state the maker asks for; the countdown runs to the discharge",
     ];
+    /// <summary>Before the charge that is timed.</summary>
+    public static readonly ImmutableArray<string> Discharges =
+    [
+        "Set to maximum; charged only into the 50 Ω load of the tester, paddles or pads firmly on it",
+        "Charge, discharge, charge again without a rest: the battery is to be as tired as in use",
+    ];
+
+    public const string Shock =
+        "The whole set energy on the paddles. Say “clear”; nobody touches paddles, load or leads until it has discharged.";
+
     private const string Unplugged = "Switched off and unplugged";
+
+    /// <summary>What a change of instruments in mid-job asks of the hands.</summary>
+    public static ImmutableArray<string> ChangeOver(string from, string to) =>
+        [
+            $"{from}: the device off its outlet, clip and patient leads off",
+            $"{to}: paddles or pads on its 50 Ω load, ECG leads on its posts; the device on its own mains lead or battery, as its maker asks",
+            "Nobody touches paddles, load or leads from now on while the device charges",
+        ];
 
     /// <summary>What a step of isolation or restoration asks of the hands.</summary>
     public static ImmutableArray<string> OfIsolation(string step) =>
@@ -133,7 +151,7 @@ internal static class Preparation
                 "The instrument's mains voltage on the patient connections, though the device has none. Hold to start; hands off item and leads.",
             HazardKind.MainsOnPatient => "Mains voltage on the patient connections. Hold to start; hands off item and leads.",
             HazardKind.Shock =>
-                "The whole set energy on the paddles. Say “clear”; nobody touches paddles, load or leads until it has discharged.",
+                Shock,
             _ => null,
         };
     }

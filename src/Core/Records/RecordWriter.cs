@@ -1,6 +1,7 @@
 using Osierwand.Core.Bench;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Judging;
+using Osierwand.Core.Kit;
 using Osierwand.Core.Looking;
 using Osierwand.Core.Planning;
 
@@ -81,7 +82,7 @@ public static class RecordWriter
                 ruling.Look?.Revision
             ),
             Technician = ruling.Technician,
-            Instrument = state.Readings.IsEmpty && state.Isolation.Story.IsEmpty ? null : ruling.Kit?.Chosen,
+            Instrument = state.Readings.IsEmpty && state.Isolation.Story.IsEmpty ? null : Used(state, ruling.Kit?.Chosen),
             Times = times,
             KindOfInspection =
                 ending.Kind == EndKind.Looked
@@ -163,6 +164,15 @@ public static class RecordWriter
             ],
         };
     }
+
+    /// <summary>A second instrument stands in the record where something was measured with it.</summary>
+    private static KitInHand? Used(BenchState state, KitInHand? kit) =>
+        kit is { Analyser: not null } && !state.Readings.Any(it => it.Judgement is { } judged && Instrumentation.OfPerformance.Has(judged.Reading.Test))
+            ? kit with
+            {
+                Analyser = null,
+            }
+            : kit;
 
     /// <summary>Of a confirmation: what was confirmed.</summary>
     private static string Conditions(StepCard card) =>

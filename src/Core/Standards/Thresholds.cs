@@ -60,6 +60,8 @@ public sealed class Thresholds
         MedicalNoContact = Months("medical-no-contact");
         MedicalHalvedLeast = Months("medical-halved-least");
         DefibrillatorPerformance = Months("defibrillator-performance");
+        DischargesBefore = Count("discharges-before");
+        DischargesApart = TimeSpan.FromSeconds(table.Of("discharges-apart", Dimension.Time).Si);
         DueWindow = Days("due-window");
         EvidenceTarget = Share("evidence-target");
         EvidenceLonger = Share("evidence-longer");
@@ -164,6 +166,12 @@ public sealed class Thresholds
     public Period MedicalNoContact { get; }
     public Period MedicalHalvedLeast { get; }
     public Period DefibrillatorPerformance { get; }
+
+    /// <summary>Discharges at maximum before the charge of a defibrillator that is timed.</summary>
+    public int DischargesBefore { get; }
+
+    /// <summary>No two of them follow one another faster: a key held down counts once.</summary>
+    public TimeSpan DischargesApart { get; }
     public int DueWindow { get; }
     public double EvidenceTarget { get; }
     public double EvidenceLonger { get; }

@@ -18,6 +18,9 @@ public sealed class LineInstrument : IInstrument
     /// <summary>A display that changes more often is no display: what floods the line is garbage.</summary>
     private const int MostReportsASecond = 100;
 
+    /// <summary>Lines of one curve.</summary>
+    private const int MostWaves = 20;
+
     private readonly ILineTransport line;
     private readonly TimeSpan patience;
     private int number;
@@ -85,9 +88,15 @@ public sealed class LineInstrument : IInstrument
         isMeasuring = true;
         try
         {
+            var drawn = new List<Message>();
             for (var reports = 1; ; reports++)
             {
                 var answer = await Receive(cancel);
+                if (answer.Word == "WAVE" && drawn.Count < MostWaves)
+                {
+                    drawn.Add(answer);
+                    continue;
+                }
                 if (answer.Word is not ("PROGRESS" or "READING"))
                 {
                     // It has stopped by itself: there is nothing to switch off.
@@ -100,6 +109,9 @@ public sealed class LineInstrument : IInstrument
                 if (reading.Test != request.Test)
                     throw WrongTest($"a reading for another test ({Words.Of(reading.Test)})");
                 isOver = answer.Word == "READING";
+                if (isOver && drawn.Count > 0)
+                    // A curve that did not come whole is no reason to lose the figure.
+                    reading = reading with { Waveform = Wire.Wave(drawn) };
                 yield return new(
                     reading,
                     isOver ? reading : null,

@@ -1,5 +1,6 @@
 using System.Globalization;
 using Osierwand.Core;
+using Osierwand.Core.Bench;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Outlets;
 using Osierwand.Core.Quantities;
@@ -41,6 +42,9 @@ internal static class Wire
             ("hertz", it.Hertz),
             ("phases", it.Supply.Phases == 1 ? null : it.Supply.Phases),
             ("centre", it.Supply.IsCentreEarthed ? "earthed" : null),
+            ("set", it.Under.Set?.Si),
+            ("trigger", Word((it.Under as Conditions.DefibSync)?.Trigger)),
+            ("count", it.Count > 0 ? it.Count : null),
             ("guard", it.GuardsProbe ? "probe" : null),
             ("seconds", it.Seconds)
         );
@@ -59,6 +63,7 @@ internal static class Wire
             )
             {
                 GuardsProbe = it.Text("guard") == "probe",
+                Count = (int)Math.Clamp(it.Amount("count") ?? 0, 0, 50),
             }
             : null;
 
@@ -89,6 +94,11 @@ internal static class Wire
                 multiple,
                 it.Amount("phase") == 180 ? 180 : 0
             ),
+            Test.PadPath => new Conditions.PadPath(),
+            Test.DefibEnergy when it.Amount("set") is > 0 and <= 1000 and var joules => new Conditions.DefibEnergy(new(joules, Dimension.Energy)),
+            Test.DefibCharge => new Conditions.DefibCharge(),
+            Test.DefibSync => new Conditions.DefibSync(Enum<SyncTrigger>(it, "trigger") ?? default),
+            Test.EcgAmplitude when it.Amount("set") is > 0 and <= 0.1 and var volts => new Conditions.EcgAmplitude(new(volts, Dimension.Voltage)),
             Test.Polarity => new Conditions.Polarity(),
             Test.Wiring => new Conditions.Wiring(),
             _ => null,
@@ -111,6 +121,8 @@ internal static class Wire
             ("load", it.LoadAmperes),
             ("path", YesNo(it.PathSeen)),
             ("worst", it.Spot),
+            ("counted", it.Counted),
+            ("said", it.Said),
             ("settled", word == "PROGRESS" ? YesNo(isSettled) : null),
             ("elapsed", Math.Round(elapsed, 2)),
             ("at", at?.ToUnixTimeMilliseconds())
@@ -141,6 +153,8 @@ internal static class Wire
             Least = Bound(it, "least", value),
             Most = Bound(it, "most", value),
             Spot = it.Text("worst"),
+            Counted = it.Amount("counted") is >= 0 and <= 50 and var counted ? (int)counted : null,
+            Said = it.Text("said") is { Length: <= 120 } said ? said : null,
         };
     }
 
@@ -181,9 +195,55 @@ internal static class Wire
         {
             Test.EarthContinuity or Test.Insulation => Dimension.Resistance,
             Test.Leakage => Dimension.Current,
-            Test.RcdTrip => Dimension.Time,
+            Test.RcdTrip or Test.DefibCharge or Test.DefibSync => Dimension.Time,
+            Test.PadPath => Dimension.Resistance,
+            Test.DefibEnergy => Dimension.Energy,
+            Test.EcgAmplitude => Dimension.Voltage,
             _ => null,
         };
+
+    /// <summary>So many figures of a curve fit a line.</summary>
+    private const int FiguresALine = 40;
+
+    /// <summary>A curve as lines of its own, before the reading that it belongs to.</summary>
+    public static IEnumerable<Message> Waves(int number, Waveform it) =>
+        it
+            .Values.Chunk(FiguresALine)
+            .Select(
+                (part, at) =>
+                    Message.Of(
+                        number,
+                        "WAVE",
+                        ("from", at * FiguresALine),
+                        ("of", at == 0 ? it.Of : null),
+                        ("every", at == 0 ? it.Every : null),
+                        ("per", at == 0 ? it.EveryUnit : null),
+                        ("unit", at == 0 ? it.Unit : null),
+                        ("values", string.Join(',', part.Select(value => value.ToString(CultureInfo.InvariantCulture))))
+                    )
+            );
+
+    /// <summary>A curve from its lines, or from as many as have come.</summary>
+    /// <returns>Null where they are no curve.</returns>
+    public static Waveform? Wave(IReadOnlyList<Message> lines)
+    {
+        if (lines is not [{ } first, ..] || first.Amount("every") is not { } every)
+            return null;
+        var values = new List<double>();
+        foreach (var line in lines)
+        {
+            if (line.Amount("from") != values.Count)
+                return null;
+            foreach (var text in (line.Text("values") ?? "").Split(','))
+            {
+                if (!double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var value))
+                    return null;
+                values.Add(value);
+            }
+        }
+        var wave = new Waveform(first.Text("of") ?? "", every, first.Text("per") ?? "", first.Text("unit") ?? "", values);
+        return wave.IsSound ? wave : null;
+    }
 
     private static string? Sign(Measured? value) =>
         value?.Qualifier switch

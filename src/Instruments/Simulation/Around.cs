@@ -51,5 +51,8 @@ public sealed class PluggedIn(string tag, ItemBuild build)
     /// <summary>Nothing on it is live unless something is being measured; then, with what voltage.</summary>
     public double LiveVolts { get; set; }
 
+    /// <summary>What its battery has given since it was charged, in joule.</summary>
+    public double DrawnJoules { get; set; }
+
     internal void Warm(double seconds) => Warmth += (1 - Warmth) * (1 - Math.Exp(-seconds / WarmingSeconds));
 }

@@ -79,6 +79,27 @@ public enum Fault
 
     /// <summary>The electronics put more direct voltage on the connections than they should.</summary>
     DriftedBias,
+
+    /// <summary>A defibrillator's battery holds little and gives less: the fifteenth charge crawls.</summary>
+    WeakBattery,
+
+    /// <summary>A defibrillator's capacitor has lost a quarter of what it was: every setting delivers less.</summary>
+    AgedCapacitor,
+
+    /// <summary>A synchronised shock comes late after the R peak.</summary>
+    LateShock,
+
+    /// <summary>The trace is taller than the signal, and a square wave sags.</summary>
+    WrongTrace,
+
+    /// <summary>A pad's connector is worn.</summary>
+    WornPads,
+
+    /// <summary>No paddle or pad reaches its connector.</summary>
+    PadsOpen,
+
+    /// <summary>Apex and sternum have changed places.</summary>
+    SwappedPaddles,
 }
 
 /// <summary>A fault and, of a lead, at which outlet.</summary>
@@ -137,6 +158,13 @@ public static class Faults
             Fault.SwappedLeads => it,
             Fault.LesserBarrier => it with { Parts = [.. it.Parts.Select(part => part with { ToMetal = new(part.ToMetal.Ohm, 0.8e-9) })] },
             Fault.DriftedBias => it with { Parts = [.. it.Parts.Select(part => part with { BiasVolts = part.BiasVolts == 0 ? 0 : 500 })] },
+            Fault.WeakBattery => it.WithShock(its => its with { BatteryJoules = 12e3, ChargerWatts = its.ChargerWatts * 0.6 }),
+            Fault.AgedCapacitor => it.WithShock(its => its with { Farad = its.RatedFarad * 0.75 }),
+            Fault.LateShock => it.WithShock(its => its with { SyncSeconds = its.SyncSeconds + 0.05 }),
+            Fault.WrongTrace => it.WithShock(its => its with { TraceGain = 1.18, TraceSag = 0.35 }),
+            Fault.WornPads => it.WithShock(its => its with { PadOhm = its.PadOhm + 0.7 }),
+            Fault.PadsOpen => it.WithShock(its => its with { PadOhm = Open }),
+            Fault.SwappedPaddles => it.WithShock(its => its with { ArePaddlesSwapped = !its.ArePaddlesSwapped }),
             _ => throw new ArgumentOutOfRangeException(nameof(fault), fault, "There is no such fault."),
         };
 
@@ -179,6 +207,9 @@ public static class Faults
 
     private static ItemBuild WithOutlet(this ItemBuild it, int number, Func<OutletBuild, OutletBuild> edit) =>
         number < 1 || number > it.Outlets.Length ? it : it with { Outlets = it.Outlets.SetItem(number - 1, edit(it.Outlets[number - 1])) };
+
+    private static ItemBuild WithShock(this ItemBuild it, Func<ShockBuild, ShockBuild> edit) =>
+        it.Shock is { } shock ? it with { Shock = edit(shock) } : it;
 
     private static ItemBuild WithRcd(this ItemBuild it, Func<RcdBuild, RcdBuild> edit) =>
         it.Rcd is { } rcd ? it with { Rcd = edit(rcd) } : it;

@@ -112,6 +112,9 @@ public sealed record ItemBuild
     public RcdBuild? Rcd { get; init; }
     public ImmutableArray<PartBuild> Parts { get; init; } = [];
 
+    /// <summary>Of a defibrillator; null of everything else.</summary>
+    public ShockBuild? Shock { get; init; }
+
     /// <summary>Drawn at its plate's voltage; 0 where the plate says nothing.</summary>
     public double RatedWatts { get; init; }
 }

@@ -63,6 +63,7 @@ public static class ItemMaking
             Outlets = item.IsCord || item.Kind == ItemKind.PortableRcd ? Outlets(item, bond) : [],
             Rcd = Rated(item) is { } rated ? new(rated, pickup, pickup, gathering, 0.009, 0) : null,
             Parts = [.. item.AppliedParts.Select(part => Part(part, dice))],
+            Shock = item.Defibrillator is null ? null : Shock(dice, years),
         };
     }
 
@@ -119,6 +120,24 @@ public static class ItemMaking
             new(400e6 + 400e6 * dice.NextDouble(), barrier),
             new(2e9, part.Type == AppliedPartType.CF ? 4e-12 : 20e-12),
             part.Type == AppliedPartType.B ? 0 : 0.5
+        );
+    }
+
+    /// <summary>Its capacitor loses a little every year, and its battery a little more.</summary>
+    private static ShockBuild Shock(Random dice, double years)
+    {
+        var farad = 130e-6 + 40e-6 * dice.NextDouble();
+        return new(
+            farad,
+            farad * (1 - 0.004 * years) * (0.985 + 0.03 * dice.NextDouble()),
+            6 + 4 * dice.NextDouble(),
+            0.008,
+            75 + 20 * dice.NextDouble(),
+            90e3 * (1 - 0.08 * years),
+            0.022 + 0.014 * dice.NextDouble(),
+            0.98 + 0.04 * dice.NextDouble(),
+            0.03 + 0.03 * dice.NextDouble(),
+            0.08 + 0.12 * dice.NextDouble()
         );
     }
 

@@ -94,7 +94,7 @@ internal sealed class LineSession(SimulatedBench bench, TcpClient client, double
     private async Task Start(Message message, CancellationToken stop)
     {
         await StopMeasuring();
-        if (Wire.Request(message) is not { } request || !Measuring.Can(request.Under))
+        if (Wire.Request(message) is not { } request || !bench.Can(request.Under))
             await Say(Fault(message, "function", "this instrument does not have that function"));
         else if (bench.Item is not { } item)
             await Say(Fault(message, "empty", "nothing is plugged in"));
@@ -121,7 +121,7 @@ internal sealed class LineSession(SimulatedBench bench, TcpClient client, double
             }
             item.LiveVolts = run.LiveVolts;
             if (Pace <= 0)
-                await Say(Ended(number, AtOnce(run, request), request.Seconds));
+                await SayEnd(number, AtOnce(run, request), request.Seconds);
             else
                 await AsItGoes(number, run, request, cancel);
         }
@@ -132,17 +132,17 @@ internal sealed class LineSession(SimulatedBench bench, TcpClient client, double
         }
     }
 
-    private static Shown AtOnce(Measuring run, MeasurementRequest request)
+    private static Shown AtOnce(IMeasuring run, MeasurementRequest request)
     {
         // A measurement of ten minutes is as good in a hundred steps.
         var step = Math.Max(Frame.TotalSeconds, request.Seconds / 100);
         for (var left = request.Seconds; left > step; left -= step)
-            if (run.Advance(step) is { Trouble: not null } stopped)
-                return stopped;
+            if (run.Advance(step) is var shown && (shown.Trouble is not null || shown.IsOver))
+                return shown;
         return run.Advance(step, isLast: true);
     }
 
-    private async Task AsItGoes(int number, Measuring run, MeasurementRequest request, CancellationToken cancel)
+    private async Task AsItGoes(int number, IMeasuring run, MeasurementRequest request, CancellationToken cancel)
     {
         var clock = Stopwatch.StartNew();
         var elapsed = 0.0;
@@ -153,15 +153,24 @@ internal sealed class LineSession(SimulatedBench bench, TcpClient client, double
             var isLast = isHeldEnough || now >= request.Seconds;
             var shown = run.Advance(Math.Max(now - elapsed, 0.001), isLast);
             elapsed = now;
-            if (isLast || shown.Trouble is not null)
+            if (isLast || shown.Trouble is not null || shown.IsOver)
             {
                 // Off before the reading is told: whoever reads it may reach for the item.
                 bench.GiveBack(this);
-                await Say(Ended(number, shown, elapsed));
+                await SayEnd(number, shown, elapsed);
                 return;
             }
             await Say(Wire.Value(number, "PROGRESS", shown.Reading, elapsed, shown.IsSettled, DateTimeOffset.UtcNow));
         }
+    }
+
+    /// <summary>What it drew goes before the reading, in parts that fit a line.</summary>
+    private async Task SayEnd(int number, Shown shown, double elapsed)
+    {
+        if (shown is { Trouble: null, Reading.Waveform: { } wave })
+            foreach (var part in Wire.Waves(number, wave))
+                await Say(part);
+        await Say(Ended(number, shown, elapsed));
     }
 
     private static Message Ended(int number, Shown shown, double elapsed) =>

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Osierwand.Core;
 using Osierwand.Core.Judging;
+using Osierwand.Core.Kit;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 
@@ -11,13 +12,29 @@ public sealed record Stopped(LineTrouble Trouble, string Text);
 
 /// <summary>What the simulated display shows at one moment.</summary>
 /// <param name="Trouble">The measurement is over without a reading.</param>
-public sealed record Shown(InstrumentReading Reading, bool IsSettled, Stopped? Trouble = null);
+/// <param name="IsOver">It ends here by itself: what was waited for has happened.</param>
+public sealed record Shown(InstrumentReading Reading, bool IsSettled, Stopped? Trouble = null, bool IsOver = false);
+
+/// <summary>One measurement as it goes on.</summary>
+internal interface IMeasuring
+{
+    /// <summary>Before anything is put on the item.</summary>
+    /// <returns>Null where nothing is in the way.</returns>
+    Shown? Guard();
+
+    /// <summary>Voltage that the item has on it while this goes on: 0 for what no one could feel.</summary>
+    double LiveVolts { get; }
+
+    /// <param name="step">Seconds of the item's life that pass.</param>
+    /// <param name="isLast">The reading that counts.</param>
+    Shown Advance(double step, bool isLast = false);
+}
 
 /// <summary>
 /// One measurement as it goes on: the front end takes what the circuit says, moment by moment, and adds what every real instrument adds —
 /// its lead, noise, steps and the ends of its ranges.
 /// </summary>
-public sealed class Measuring
+public sealed class Measuring : IMeasuring
 {
     /// <summary>How often a flex is bent to and fro by the hand that looks for a broken strand.</summary>
     private const double BendsPerSecond = 0.7;
@@ -64,13 +81,6 @@ public sealed class Measuring
         set = new(item.Build, hands, mains);
     }
 
-    /// <summary>Whether the simulated analyser has such a function.</summary>
-    public static bool Can(Conditions under)
-    {
-        var word = Words.Of(under.Test);
-        return Functions.Contains(under is Conditions.Leakage leakage ? $"{word}/{Words.Of(leakage.Kind)}" : word);
-    }
-
     /// <summary>The whole measurement at one go: what its display would show at the end.</summary>
     public static Shown Whole(
         MeasurementRequest asked,
@@ -81,11 +91,13 @@ public sealed class Measuring
         InstrumentTruth? truth = null
     )
     {
-        var measuring = new Measuring(asked, item, hands ?? new(), mains ?? new(), truth ?? new(), noise);
+        IMeasuring measuring = Instrumentation.OfPerformance.Has(asked.Test)
+            ? new Performing(asked, item, truth ?? new(), noise)
+            : new Measuring(asked, item, hands ?? new(), mains ?? new(), truth ?? new(), noise);
         const double Frame = 0.25;
         for (var left = asked.Seconds; left > Frame; left -= Frame)
-            if (measuring.Advance(Frame) is { Trouble: not null } stopped)
-                return stopped;
+            if (measuring.Advance(Frame) is var shown && (shown.Trouble is not null || shown.IsOver))
+                return shown;
         return measuring.Advance(Frame, isLast: true);
     }
 

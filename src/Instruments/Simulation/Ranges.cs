@@ -1,10 +1,11 @@
 using System.Collections.Immutable;
+using Osierwand.Core.Kit;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 
 namespace Osierwand.Instruments.Simulation;
 
-/// <summary>What the simulated analyser can show: its ranges, with their steps and stated accuracy, and its ends.</summary>
+/// <summary>What the simulated instruments can show: its ranges, with their steps and stated accuracy, and its ends.</summary>
 public static class Ranges
 {
     public static readonly ImmutableArray<InstrumentRange> All =
@@ -16,7 +17,16 @@ public static class Ranges
         new(Test.Leakage, 0, 900, 1, Unit.Microampere, 3, 2),
         new(Test.Leakage, 0.9, 18, 0.01, Unit.Milliampere, 3, 2),
         new(Test.RcdTrip, 1, 2000, 1, Unit.Millisecond, 1, 2),
+        new(Test.PadPath, 0, 20, 0.01, Unit.Ohm, 2, 2),
+        new(Test.DefibEnergy, 0, 640, 0.1, Unit.Joule, 1, 3),
+        new(Test.DefibCharge, 0, 90, 0.1, Unit.Second, 0.1, 1),
+        new(Test.DefibSync, 0, 480, 1, Unit.Millisecond, 0.5, 1),
+        new(Test.EcgAmplitude, 0, 12, 0.01, Unit.Millivolt, 1, 1),
     ];
+
+    /// <summary>Those of one instrument.</summary>
+    public static ImmutableArray<InstrumentRange> Of(InstrumentRole role) =>
+        [.. All.Where(range => Instrumentation.OfPerformance.Has(range.Test) == (role == InstrumentRole.Performance))];
 
     /// <summary>As the display shows it: in the first range that holds it, or as a bound where none does.</summary>
     /// <param name="si">In the SI unit; a resistance may be a little below nothing, and infinite.</param>

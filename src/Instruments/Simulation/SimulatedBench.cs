@@ -1,4 +1,6 @@
+using System.Collections.Immutable;
 using Osierwand.Core;
+using Osierwand.Core.Standards;
 using Osierwand.Instruments.Line;
 
 namespace Osierwand.Instruments.Simulation;
@@ -30,8 +32,18 @@ public enum LineState
     WrongUnit,
 }
 
+/// <summary>What a simulated instrument is for.</summary>
+public enum InstrumentRole
+{
+    /// <summary>Earth, insulation, leakage, trip times.</summary>
+    Safety,
+
+    /// <summary>What a defibrillator delivers.</summary>
+    Performance,
+}
+
 /// <summary>One simulated instrument with what lies before it: the state that the line and the control channel share.</summary>
-public sealed class SimulatedBench(int number, int? seed = null)
+public sealed class SimulatedBench(int number, int? seed = null, InstrumentRole role = InstrumentRole.Safety)
 {
     private readonly Lock guard = new();
     private readonly Random noise = seed is { } given ? new(given) : new();
@@ -39,8 +51,17 @@ public sealed class SimulatedBench(int number, int? seed = null)
 
     /// <summary>Counted from 1.</summary>
     public int Number => number;
-    public string Name => $"Bench analyser {number + 1}";
-    public string Serial => $"OW-SIM-{number + 1}";
+    public string Name => role == InstrumentRole.Performance ? $"Performance analyser {number}" : $"Bench analyser {number + 1}";
+    public string Serial => role == InstrumentRole.Performance ? $"OW-SIM-P{number}" : $"OW-SIM-{number + 1}";
+
+    private ImmutableArray<string> Functions => role == InstrumentRole.Performance ? Performing.Functions : Measuring.Functions;
+
+    /// <summary>Whether it has such a function.</summary>
+    internal bool Can(Conditions under)
+    {
+        var word = Words.Of(under.Test);
+        return Functions.Contains(under is Conditions.Leakage leakage ? $"{word}/{Words.Of(leakage.Kind)}" : word);
+    }
 
     public PluggedIn? Item { get; set; }
     public Hands Hands { get; set; } = new();
@@ -95,23 +116,25 @@ public sealed class SimulatedBench(int number, int? seed = null)
         }
     }
 
-    internal Measuring Begin(MeasurementRequest request)
+    internal IMeasuring Begin(MeasurementRequest request)
     {
         lock (guard)
-            return new(request, Item!, Hands, Mains, Truth, new Random(noise.Next()));
+            return role == InstrumentRole.Performance
+                ? new Performing(request, Item!, Truth, new Random(noise.Next()))
+                : new Measuring(request, Item!, Hands, Mains, Truth, new Random(noise.Next()));
     }
 
     /// <summary>Who it says it is, range by range.</summary>
     internal IEnumerable<Message> Identity(int to) =>
         [
-            .. Ranges.All.Select(range => Wire.Range(to, range)),
+            .. Ranges.Of(role).Select(range => Wire.Range(to, range)),
             Message.Of(
                 to,
                 "OK",
                 ("name", Name),
                 ("serial", Serial),
                 ("firmware", "2.0"),
-                ("functions", string.Join(',', Measuring.Functions))
+                ("functions", string.Join(',', Functions))
             ),
         ];
 }

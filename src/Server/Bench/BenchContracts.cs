@@ -98,6 +98,9 @@ public sealed record LiveReport(
     BenchEvent? Kept
 )
 {
+    /// <summary>What it shows beside the figure, in words; null where there is nothing.</summary>
+    public string? Said { get; init; }
+
     /// <summary>Nothing is shown any more; something happened.</summary>
     public static LiveReport Of(BenchEvent happened) =>
         new("", null, false, null, 0, 0, true, null, null, null, null, false, null, null, happened);

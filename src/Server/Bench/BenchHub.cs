@@ -41,7 +41,6 @@ public sealed class BenchHub(
         if (laid.Ruling.Fingerprint != asked.Ruling)
             throw new HubException("The rules or the item changed meanwhile. Nothing was started; the sheet is judged anew.");
         var step = Allowed(BenchState.Of(laid.Ruling, asked.Events), asked);
-        var plan = ((SheetStep.Measure)step.Step).Plan;
         // Of connections that are measured in turn the next one, unless the bench names another.
         asked = asked with
         {
@@ -49,19 +48,17 @@ public sealed class BenchHub(
         };
         if (asked.On?.Length > LongestSurface)
             throw new HubException("Nothing was started: what the probe lies on is said in a few words.");
-        var request = laid.Ruling.RequestFor(plan, asked.Point);
-        // Only what puts nothing dangerous on the item is read for as long as somebody likes.
-        if (asked.IsHeld && plan.MayBeHeld)
-            request = request with { Seconds = LongestHeld };
+        var request = RequestFor(laid.Ruling, step, asked);
+        var shown = new Showing(this, laid, step, asked, request.Seconds);
         var looked = time.GetTimestamp();
-        await using var reports = Reports(laid, plan, request, person, cancel).GetAsyncEnumerator(cancel);
+        await using var reports = Reports(laid, request, person, cancel).GetAsyncEnumerator(cancel);
         while (true)
         {
             var (hasMore, trouble) = await NextAsync(reports);
             if (trouble is not null)
             {
                 // What the instrument found out instead of a reading is kept by the bench like one.
-                if (trouble.AsHappened(plan.Key, asked.EventId, time.GetUtcNow()) is { } happened)
+                if (trouble.AsHappened(step.Step.Key, asked.EventId, time.GetUtcNow()) is { } happened)
                     yield return LiveReport.Of(happened);
                 throw new HubException(trouble.Message);
             }
@@ -74,19 +71,83 @@ public sealed class BenchHub(
                 if (!await sessions.StandsAsync(user))
                     throw new HubException("You were signed out meanwhile. The measurement was stopped.");
             }
-            var live = Live(laid, plan, asked, reports.Current, request.Seconds);
-            yield return live.Kept is ReadingTaken reading
-                ? live with
-                {
-                    Kept = await measurements.KeepAsync(reading, laid, person.Id, user.SessionId(), cancel),
-                }
-                : live;
+            foreach (var live in shown.Of(reports.Current))
+                yield return live.Kept is ReadingTaken reading
+                    ? live with
+                    {
+                        Kept = await measurements.KeepAsync(reading, laid, person.Id, user.SessionId(), cancel),
+                    }
+                    : live;
         }
+    }
+
+    private static MeasurementRequest RequestFor(Ruling ruling, StepState step, MeasureRequest asked)
+    {
+        if (step.Step is SheetStep.Discharges watch)
+            return ruling.WatchFor(watch, watch.Needed - step.Taken.Length);
+        var plan = ((SheetStep.Measure)step.Step).Plan;
+        var request = ruling.RequestFor(plan, asked.Point);
+        // Only what puts nothing dangerous on the item is read for as long as somebody likes.
+        return asked.IsHeld && plan.MayBeHeld ? request with { Seconds = LongestHeld } : request;
+    }
+
+    /// <summary>What the bench is shown of one measurement, report by report; of discharges that are watched, an event each.</summary>
+    private sealed class Showing(BenchHub hub, Laid laid, StepState step, MeasureRequest asked, double seconds)
+    {
+        private readonly int before = step.Taken.Length;
+        private int counted;
+
+        public IEnumerable<LiveReport> Of(InstrumentReport report)
+        {
+            if (step.Step is not SheetStep.Discharges watch)
+            {
+                yield return hub.Live(laid, ((SheetStep.Measure)step.Step).Plan, asked, report, seconds);
+                yield break;
+            }
+            for (; counted < (report.Showing.Counted ?? 0); counted++)
+                yield return Watched(watch, report, counted + 1) with
+                {
+                    Kept = new Discharged
+                    {
+                        Id = Guid.CreateVersion7(),
+                        At = hub.Now,
+                        Step = watch.Key,
+                        Source = ReadingSource.Instrument,
+                    },
+                };
+            if (report.Reading is null)
+                yield return Watched(watch, report, counted);
+        }
+
+        /// <summary>The count stands where a figure would; how long all of it takes nobody knows.</summary>
+        private LiveReport Watched(SheetStep.Discharges watch, InstrumentReport report, int so) =>
+            new(
+                $"{before + so} of {watch.Needed}",
+                null,
+                false,
+                null,
+                report.Elapsed,
+                0,
+                false,
+                null,
+                null,
+                null,
+                null,
+                true,
+                null,
+                report.At,
+                null
+            )
+            {
+                Said = report.Showing.Value is { } energy ? $"the last delivered {energy}" : "charging",
+            };
     }
 
     /// <summary>What this bench measures has been held long enough. Nothing happens where it measures nothing.</summary>
     public Task Finish() =>
         running.Find(Context.ConnectionId) is { } instrument ? instrument.FinishAsync(Context.ConnectionAborted) : Task.CompletedTask;
+
+    private DateTimeOffset Now => time.GetUtcNow();
 
     private const int LongestSurface = 80;
     private const double LongestHeld = 120;
@@ -99,7 +160,7 @@ public sealed class BenchHub(
     {
         var step =
             state.Steps.FirstOrDefault(it => it.Step.Key == asked.Step) ?? throw new HubException("This step is not on the run sheet.");
-        if (step.Step is not SheetStep.Measure)
+        if (step.Step is not (SheetStep.Measure or SheetStep.Discharges))
             throw new HubException("This step is not measured.");
         var may = asked.Point is { } point ? FurtherPoints.At(state, step, point) : step.Start;
         if (!may.IsGiven)
@@ -114,18 +175,17 @@ public sealed class BenchHub(
     /// <exception cref="InstrumentException">It does not answer, or did not deliver.</exception>
     private async IAsyncEnumerable<InstrumentReport> Reports(
         Laid laid,
-        PlanStep.Measure plan,
         MeasurementRequest request,
         Worker person,
         [EnumeratorCancellation] CancellationToken cancel
     )
     {
-        var serial = laid.Ruling.Kit?.Serial ?? throw new HubException("No instrument is in hand. Nothing was started.");
+        var serial = laid.Ruling.KitFor(request.Test)?.Serial ?? throw new HubException("No instrument is in hand. Nothing was started.");
         await using var turn =
             await lines.TakeTurnAsync(serial, $"{person.Name} with {laid.Item.Tag}", cancel)
             ?? throw new HubException($"The instrument is in use: {lines.InUseBy(serial) ?? "at another bench"}. Nothing was started.");
         await using var instrument = await lines.OpenAsync(serial, cancel);
-        await simulated.PlugInAsync(laid, plan, cancel);
+        await simulated.PlugInAsync(laid, request.Test, cancel);
         using var kept = running.Keep(Context.ConnectionId, instrument);
         await foreach (var report in instrument.MeasureAsync(request, cancel))
             yield return report;
@@ -147,13 +207,13 @@ public sealed class BenchHub(
     private LiveReport Live(Laid laid, PlanStep.Measure step, MeasureRequest asked, InstrumentReport report, double seconds)
     {
         var showing = report.Showing;
-        double? nullOhm = step.Test == Test.EarthContinuity ? laid.Ruling.Kit?.NullOhm ?? 0 : null;
+        double? nullOhm = step.Test == Test.EarthContinuity ? laid.Ruling.KitFor(step.Test)?.NullOhm ?? 0 : null;
         // The display is nulled as a tester's own would be; the reading keeps raw figure and null apart.
         var shown = Nulled(showing.Value, nullOhm);
         var reading = report.Reading is { } last
             ? last.AsTaken(step, asked.EventId, time.GetUtcNow(), nullOhm, asked.Point) with
             {
-                With = laid.Ruling.Kit?.Id,
+                With = laid.Ruling.KitFor(step.Test)?.Id,
             }
             : null;
         if (reading is { Note: null })
@@ -174,7 +234,10 @@ public sealed class BenchHub(
             showing.PathSeen,
             report.At,
             reading
-        );
+        )
+        {
+            Said = showing.Said,
+        };
     }
 
     private static string? On(MeasureRequest asked) => string.IsNullOrWhiteSpace(asked.On) ? null : $"on {asked.On.Trim()}";

@@ -28,7 +28,7 @@ public sealed class Measurements(OsierwandDb db, ILogger<Measurements> log)
                 RoundId = laid.Round.Id,
                 PersonId = personId,
                 SessionId = sessionId,
-                InstrumentId = laid.Ruling.Kit?.Id ?? Guid.Empty,
+                InstrumentId = reading.With ?? Guid.Empty,
                 At = reading.At,
                 Reading = text,
             }

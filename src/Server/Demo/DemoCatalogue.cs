@@ -19,7 +19,11 @@ internal sealed record DemoModel(
 );
 
 /// <param name="Models">Taken in turn until <paramref name="Count"/> items stand there.</param>
-internal sealed record DemoRoom(string Name, Place Place, int Count, DemoModel[] Models);
+internal sealed record DemoRoom(string Name, Place Place, int Count, DemoModel[] Models)
+{
+    /// <summary>Its history is drawn by dice of its own: a room that came later leaves the rest of the demo as it was.</summary>
+    public int? Seed { get; init; }
+}
 
 /// <param name="FirstNumber">Of the tags of this site.</param>
 /// <param name="OpenRound">A name when a round is being walked there now.</param>
@@ -166,6 +170,7 @@ internal static class DemoCatalogue
                             new("Ward kitchen", Place.Kitchen, 14, [Kettle, Toaster, Microwave, Fridge, Dishwasher]),
                             new("Offices", Place.Office, 26, [Pc, Monitor, Printer, CordSet, DeskLamp, PhoneCharger, Surge, Fan]),
                             new("Laundry", Place.Kitchen, 8, [Iron, Dryer, Vacuum, ExtensionShort]),
+                            new("Resuscitation", Place.Medical, 4, [Defibrillator, TenLeadMonitor]) { Seed = 11 },
                         ]
                     ),
                 ]
@@ -694,6 +699,45 @@ internal static class DemoCatalogue
             new AppliedPart("ECG", AppliedPartType.CF, 5),
             new AppliedPart("SpO2", AppliedPartType.BF)
         )
+    );
+    private static readonly DemoModel Defibrillator = new(
+        "Defibrillator",
+        "Heronsgate Medical",
+        "Resolve 3",
+        Earth,
+        Medical(
+            ProtectionClass.I,
+            180,
+            UseOf.Movable,
+            MainsSwitch.Electronic,
+            new AppliedPart("paddles", AppliedPartType.BF, 2),
+            new AppliedPart("ECG", AppliedPartType.CF, 3)
+        ) with
+        {
+            StartUpSeconds = 6,
+            EarthedParts = ["chassis screw", "docking rail"],
+            Defibrillator = new([20, 50, 100, 200, 360], Synchronises: true, EcgSetMv: 1),
+        }
+    );
+
+    /// <summary>As a cardiology ward has it: ten leads with one function, four places to reach its earth.</summary>
+    private static readonly DemoModel TenLeadMonitor = new(
+        "Cardiac monitor",
+        "Heronsgate Medical",
+        "Vita 12",
+        Earth,
+        Medical(
+            ProtectionClass.I,
+            120,
+            UseOf.Movable,
+            MainsSwitch.Electronic,
+            new AppliedPart("ECG", AppliedPartType.CF, 10, Joined: true),
+            new AppliedPart("SpO2", AppliedPartType.BF)
+        ) with
+        {
+            StartUpSeconds = 8,
+            EarthedParts = ["equipotential post", "rear panel", "roll stand", "cable hook"],
+        }
     );
     private static readonly DemoModel Pump = new(
         "Infusion pump",

@@ -4,6 +4,7 @@ using Osierwand.Core.Bench;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Intervals;
 using Osierwand.Core.Judging;
+using Osierwand.Core.Kit;
 using Osierwand.Core.Looking;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
@@ -36,6 +37,8 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
         "Element replaced.",
         "Switch cleaned and tightened.",
     ];
+
+    public DemoHistory With(Random other) => new(other, today, people);
 
     /// <param name="seasonal">The site is walked at this time of the year, so that its items fall due now.</param>
     public RegisterItem NewItem(Client client, Site site, DemoRoom room, DemoModel model, string tag, bool seasonal) =>
@@ -220,6 +223,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
             )
             {
                 Pieces = DemoKit.ForIsolation,
+                Analyser = item.Equipment.Defibrillator is null ? null : DemoKit.AnalyserOn(day),
             },
             Technician = new(person.Id, person.DisplayName, person.Initials, false, DemoKit.Assessed),
             Outlets = [DemoOutlets.Workbench(item.Equipment, pack, person, new(day, new TimeOnly(8, 10), TimeSpan.Zero))],
@@ -262,6 +266,8 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
                 throw new InvalidOperationException($"The demo inspection of {item.Name} does not get past {key}.");
             last = key;
             at = at.AddSeconds(dice.Next(25, 100));
+            if (session.Events is [.., Discharged { At: var last14 }] && last14 >= at)
+                at = last14.AddSeconds(20);
             foreach (var it in Done(state.Sheet.Find(key)!, state, ruling, onBench, at, bad))
                 session.Append(it);
         }
@@ -299,7 +305,23 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
                         Volts = 0,
                     }
             )
+            : step is SheetStep.Discharges discharges ? Discharged(discharges, onBench, at)
             : [One(step, ruling, onBench, at, bad)];
+
+    private IEnumerable<BenchEvent> Discharged(SheetStep.Discharges step, PluggedIn onBench, DateTimeOffset at)
+    {
+        for (var n = 0; n < step.Needed; n++)
+        {
+            onBench.DrawnJoules += onBench.Build.Shock?.Drawn(step.At.Si) ?? 0;
+            yield return new Discharged
+            {
+                Id = NewId(),
+                At = at.AddSeconds(n * 8),
+                Step = step.Key,
+                Source = ReadingSource.Instrument,
+            };
+        }
+    }
 
     private BenchEvent One(SheetStep step, Ruling ruling, PluggedIn onBench, DateTimeOffset at, int? bad) =>
         step switch
@@ -351,8 +373,14 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
     {
         // Reset after each trip, as the sheet asks.
         onBench.IsRcdClosed = true;
-        var shown = Measuring.Whole(ruling.RequestFor(step) with { Seconds = Moments }, onBench, dice);
-        return shown.Reading.AsTaken(step, NewId(), at, NullOhm) with { Seal = "simulated history" };
+        var asked = ruling.RequestFor(step);
+        // A charge takes as long as it takes; whatever else comes to rest in a moment.
+        var shown = Measuring.Whole(Instrumentation.OfPerformance.Has(step.Test) ? asked : asked with { Seconds = Moments }, onBench, dice);
+        return shown.Reading.AsTaken(step, NewId(), at, NullOhm) with
+        {
+            Seal = "simulated history",
+            With = ruling.KitFor(step.Test)?.Id,
+        };
     }
 
     private Guid NewId()

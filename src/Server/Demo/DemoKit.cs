@@ -4,6 +4,7 @@ using Osierwand.Core.Bench;
 using Osierwand.Core.Competences;
 using Osierwand.Core.Kit;
 using Osierwand.Core.Standards;
+using Osierwand.Instruments;
 using Osierwand.Instruments.Simulation;
 using Osierwand.Server.Kit;
 using Osierwand.Store;
@@ -35,7 +36,17 @@ internal static class DemoKit
     /// <summary>Its maker states of it what it says of itself on its line.</summary>
     private static readonly StatedAccuracy[] Analyser =
     [
-        .. Ranges.All.Select(range => new StatedAccuracy(
+        .. Ranges.Of(InstrumentRole.Safety).Select(Stating),
+    ];
+
+    private static readonly StatedAccuracy[] Performance = [.. Ranges.Of(InstrumentRole.Performance).Select(Stating)];
+
+    /// <summary>As it was in hand on a day of the past.</summary>
+    public static KitInHand AnalyserOn(DateOnly day) =>
+        new(DemoWorld.PerformanceAnalyserId, "Performance analyser 2", "OW-SIM-P2", day.AddMonths(7), "", null, null, [], [.. Performance], null, true);
+
+    private static StatedAccuracy Stating(InstrumentRange range) =>
+        new(
             range.Test,
             range.Percent,
             range.Digits,
@@ -44,8 +55,7 @@ internal static class DemoKit
             range.From,
             range.To,
             range.TestAmperes
-        )),
-    ];
+        );
 
     /// <summary>A meter of the coarse kind: good for a board, too coarse for an earth limit of a tenth of an ohm.</summary>
     private static readonly StatedAccuracy[] Meter =
@@ -107,6 +117,19 @@ internal static class DemoKit
             Looked(KitKind.VoltageIndicator, "Indicator 1", InstallationCategory.IV),
             Looked(KitKind.ProvingUnit, "Proving unit 1", null),
             Looked(KitKind.Adapter, "Adapter 110 V", null),
+            new()
+            {
+                Id = DemoWorld.PerformanceAnalyserId,
+                Kind = KitKind.PerformanceAnalyser,
+                Name = "Performance analyser 2",
+                Maker = "Hollin Instruments",
+                Model = "HP 12",
+                Serial = "OW-SIM-P2",
+                CalibratedOn = today.AddMonths(-5),
+                CalibrationDue = today.AddMonths(7),
+                Certificate = "HC 2238",
+                Accuracies = Json(Performance),
+            },
         ];
         KitItem[] others =
         [
@@ -149,7 +172,7 @@ internal static class DemoKit
                 LookLines = ["Taped below the finger guard (Insulation whole over its length and at both entries; a tape repair is none)"],
             },
         ];
-        foreach (var it in chosen.Where(it => it.Kind is not KitKind.Instrument))
+        foreach (var it in chosen.Where(it => it.Kind is not (KitKind.Instrument or KitKind.PerformanceAnalyser)))
             (it.LookedAt, it.LookFitness) = (now.AddHours(-2), KitFitness.Fit);
         Checked(db, analyser, box, people.Single(it => it.UserName == "ida"), now);
         foreach (var it in chosen.Where(it => it.LookedAt is not null))

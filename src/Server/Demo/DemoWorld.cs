@@ -14,6 +14,7 @@ internal static class DemoWorld
     /// <summary>Every run makes the same world for the same day.</summary>
     private const int Seed = 1868;
     internal static readonly Guid AnalyserId = new("0199a000-0000-7000-8000-00000000a002");
+    internal static readonly Guid PerformanceAnalyserId = new("0199a000-0000-7000-8000-00000000a003");
 
     public static async Task LoadAsync(IServiceProvider services)
     {
@@ -119,9 +120,10 @@ internal static class DemoWorld
             var number = place.FirstNumber;
             foreach (var room in place.Rooms)
             {
+                var lived = room.Seed is { } seed ? history.With(new Random(seed)) : history;
                 for (var i = 0; i < room.Count; i++)
                 {
-                    var item = history.NewItem(
+                    var item = lived.NewItem(
                         client,
                         site,
                         room,
@@ -130,7 +132,7 @@ internal static class DemoWorld
                         place.OpenRound is not null
                     );
                     db.Items.Add(item);
-                    inspections.AddRange(history.Live(item, client, rounds));
+                    inspections.AddRange(lived.Live(item, client, rounds));
                 }
             }
             db.Rounds.AddRange(rounds.All);

@@ -20,10 +20,10 @@ public sealed class SimulatorOptions
 public sealed class SimulatedBenches(IOptionsMonitor<SimulatorOptions> options, InstrumentLines lines, TimeProvider time)
 {
     /// <exception cref="InstrumentException">The simulator does not answer.</exception>
-    internal async Task PlugInAsync(Laid laid, PlanStep.Measure step, CancellationToken cancel)
+    internal async Task PlugInAsync(Laid laid, Test test, CancellationToken cancel)
     {
         var at = options.CurrentValue;
-        if (at.ControlPort <= 0 || lines.NumberOf(laid.Ruling.Kit?.Serial ?? "") is not { } bench)
+        if (at.ControlPort <= 0 || lines.NumberOf(laid.Ruling.KitFor(test)?.Serial ?? "") is not { } bench)
             return;
         using var hands = await SimulatedHands.ConnectAsync(at.Host, at.ControlPort, cancel);
         await hands.PlaceAsync(
@@ -36,7 +36,7 @@ public sealed class SimulatedBenches(IOptionsMonitor<SimulatorOptions> options, 
             bench
         );
         // Whoever starts a trip test has been asked to reset the device first.
-        if (step.Test == Test.RcdTrip)
+        if (test == Test.RcdTrip)
             await hands.OrderAsync(new("hands", bench, ResetsRcd: true), cancel);
     }
 }

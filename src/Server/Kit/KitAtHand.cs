@@ -52,7 +52,12 @@ public sealed class KitAtHand(OsierwandDb db, InstrumentLines lines, TimeProvide
             isConnected
         )
         {
-            Pieces = [.. items.Where(it => it.Id != instrument.Id).Select(it => Piece(it, rules))],
+            Pieces =
+            [
+                .. items
+                    .Where(it => it.Id != instrument.Id && it.Kind != KitKind.PerformanceAnalyser)
+                    .Select(it => Piece(it, rules)),
+            ],
             Checked = instrument.CheckedAt is { } at
                 ? new(
                     at,
@@ -64,6 +69,32 @@ public sealed class KitAtHand(OsierwandDb db, InstrumentLines lines, TimeProvide
                 : null,
             NullsItself = instrument.NullsItself,
             AsksForNull = isConnected && lead is not null && (NullOf(lead) is null || NullTrouble(lead, rules) is not null),
+            Warning = standing.Warnings.IsEmpty ? null : string.Join(" ", standing.Warnings),
+            Analyser = items.FirstOrDefault(it => it.Kind == KitKind.PerformanceAnalyser) is { } analyser
+                ? await SecondAsync(analyser, rules, cancel)
+                : null,
+        };
+    }
+
+    /// <summary>It has no lead that is nulled and no kit of its own.</summary>
+    private async Task<KitInHand> SecondAsync(KitItem it, Thresholds rules, CancellationToken cancel)
+    {
+        var identity = await lines.IdentityAsync(it.Serial, cancel);
+        var standing = StandingOf(it, rules);
+        return new(
+            it.Id,
+            it.Name,
+            it.Serial ?? "",
+            it.CalibrationDue ?? default,
+            "",
+            null,
+            null,
+            identity is null ? [] : [.. identity.Functions],
+            AccuraciesOf(it),
+            standing.Trouble,
+            identity is not null
+        )
+        {
             Warning = standing.Warnings.IsEmpty ? null : string.Join(" ", standing.Warnings),
         };
     }

@@ -95,7 +95,7 @@ internal static class KitEndpoints
             lead is { } taken ? Core.Quantities.QuantityText.Show(taken.Value) : null,
             it.NulledAt,
             it.Kind == KitKind.TestLead && (lead?.IsStale(time.GetUtcNow(), rules) ?? true),
-            it.Kind == KitKind.Instrument && onALine.Contains(it.Serial),
+            it.Kind is KitKind.Instrument or KitKind.PerformanceAnalyser && onALine.Contains(it.Serial),
             isToday
         );
     }
@@ -141,7 +141,7 @@ internal static class KitEndpoints
                 BeforeUse.PointsOf(it.Kind, rules),
                 it.Kind == KitKind.Instrument ? await BoxesAsync(db, hand, it, rules, cancel) : [],
                 KitChecking.DriftOf([.. checks.Where(check => check.Kind == KitCheckKind.Daily).Reverse()], it.CalibratedOn, rules),
-                it.Kind == KitKind.Instrument ? await UnsuitedAsync(db, it, cancel) : [],
+                it.Kind is KitKind.Instrument or KitKind.PerformanceAnalyser ? await UnsuitedAsync(db, it, cancel) : [],
                 [.. checks.Select(check => new KitCheckLine(check.At, check.Person, check.Kind, check.IsGood, check.Lines))],
                 flags
             )
@@ -229,6 +229,8 @@ internal static class KitEndpoints
             return new("items", "Something of it is not in the kit any more. Load the page again.");
         if (items.Count(it => it.Kind == KitKind.Instrument) != 1)
             return new("items", "Choose one instrument: every record names it.");
+        if (items.Count(it => it.Kind == KitKind.PerformanceAnalyser) > 1)
+            return new("items", "Choose one performance analyser: each reading names what took it.");
         if (items.Count(it => it.Kind == KitKind.TestLead) > 1)
             return new("items", "Choose one test lead: its null is subtracted.");
         foreach (var it in items)

@@ -1,5 +1,6 @@
 using System.Globalization;
 using Microsoft.AspNetCore.Components;
+using Osierwand.Core.Bench;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Papers;
 
@@ -44,6 +45,32 @@ public static class PaperDrawing
             $"""<svg class="ring {tone}" viewBox="0 0 32 32" width="{size}" height="{size}" role="img" aria-label="{word}">{shape}</svg>"""
         );
     }
+
+    /// <summary>What an instrument drew, in ink on a line of nothing: made of numbers alone.</summary>
+    public static MarkupString Curve(Waveform it)
+    {
+        const double Width = 200;
+        const double Height = 64;
+        var (low, high) = (Math.Min(0, it.Values.Min()), Math.Max(0, it.Values.Max()));
+        var span = high > low ? high - low : 1;
+        double Y(double value) => Height - (value - low) / span * Height;
+        var points = string.Join(
+            " ",
+            it.Values.Select((value, n) => $"{Number(n * Width / (it.Values.Count - 1))},{Number(Y(value))}")
+        );
+        return new(
+            $"<svg class=\"curve\" viewBox=\"-2 -3 {Number(Width + 4)} {Number(Height + 6)}\" width=\"204\" height=\"70\" role=\"img\" "
+                + $"aria-label=\"a curve\"><path class=\"line\" d=\"M0 {Number(Y(0))} H{Number(Width)}\"/>"
+                + $"<polyline points=\"{points}\" fill=\"none\"/></svg>"
+        );
+    }
+
+    /// <summary>Its ends in words, for whoever reads the figures.</summary>
+    public static string Said(Waveform it) =>
+        $"{char.ToUpperInvariant(it.Of[0])}{it.Of[1..]}: {Round(it.Values.Min())} to {Round(it.Values.Max())} {it.Unit} "
+        + $"over {Round(it.Every * (it.Values.Count - 1))} {it.EveryUnit}.";
+
+    private static string Round(double value) => value.ToString("0.##", CultureInfo.InvariantCulture);
 
     /// <summary>The reading rail: the allowed side hatched, the limit a post, the value a rod standing before or behind it.</summary>
     public static MarkupString Rail(PaperRail rail, PaperTone tone)

@@ -385,7 +385,7 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, OutletBook out
     {
         var instruments = await db
             .Kit.AsNoTracking()
-            .Where(it => it.Kind == KitKind.Instrument && it.RetiredAt == null)
+            .Where(it => (it.Kind == KitKind.Instrument || it.Kind == KitKind.PerformanceAnalyser) && it.RetiredAt == null)
             .OrderBy(it => it.Name)
             .ToListAsync(cancel);
         return [.. PackingList.Of(sheets).Select(line => Held(line, instruments, rules))];
