@@ -125,7 +125,9 @@ internal static class Ends
     {
         if (state.Ruling.Kit is not { } inHand || !state.Readings.Any(IsFigure))
             return null;
-        return inHand.Chosen is null ? inHand.Trouble : state.Readings.Where(IsFigure).Select(it => Barred(inHand, it)).FirstOrDefault(why => why is not null);
+        return inHand.Chosen is null
+            ? inHand.Trouble
+            : state.Readings.Where(IsFigure).Select(it => Barred(inHand, it)).FirstOrDefault(why => why is not null);
     }
 
     /// <summary>Of a job with two instruments each reading is held against the one that its step needs.</summary>

@@ -386,7 +386,11 @@ public sealed partial record BenchState
             reads.Add((believed, step));
             if (TooEarly(believed, step) is { } early)
                 tooEarly[it.Id] = early;
-            if (sheet.Steps.OfType<SheetStep.Discharges>().FirstOrDefault() is { } needed && BenchMemory.PlanOf(step)?.Test == Test.DefibCharge && discharges.Count < needed.Needed)
+            if (
+                sheet.Steps.OfType<SheetStep.Discharges>().FirstOrDefault() is { } needed
+                && BenchMemory.PlanOf(step)?.Test == Test.DefibCharge
+                && discharges.Count < needed.Needed
+            )
                 untired.Add(it.Id);
             if (BenchMemory.PlanOf(step)?.Test == Test.RcdTrip)
                 tripRatings[it.Id] = ruling.Item.Equipment.Rcd;

@@ -62,9 +62,7 @@ public static class Facts
             AppliedParts = to.AppliedParts is { } parts
                 ? [.. parts.Select(it => new AppliedPart(it.Name.Trim(), it.Type, it.Connections, it.Joined))]
                 : item.AppliedParts,
-            Defibrillator = to.Defibrillator is not { } defibrillator
-                ? item.Defibrillator
-                : Of(defibrillator),
+            Defibrillator = to.Defibrillator is not { } defibrillator ? item.Defibrillator : Of(defibrillator),
             RatedCurrent = to.RatedCurrentA is { } amperes ? new Amperes(amperes) : item.RatedCurrent,
             PlugFuse = to.PlugFuseA is { } fuse ? new Amperes(fuse) : item.PlugFuse,
             Plug = to.Plug ?? item.Plug,

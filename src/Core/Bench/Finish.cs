@@ -36,7 +36,7 @@ public sealed partial record BenchState
             string[] done = [.. confirmed.Keys, .. isolation.Done, .. outlet?.InUse is null ? (string[])[] : [SheetStep.Outlet.OwnKey]];
             var steps = Standings.Of(ruling, sheet, taken, look, done, standing, [.. discharges.Select(it => it.Id)]);
             assessment = Waiting(assessment, steps);
-            if (Performance.NotMeasured(ruling, steps) is { } owed)
+            if (assessment.Verdict != Verdict.Fail && Performance.NotMeasured(ruling, steps) is { } owed)
                 assessment = assessment with { Advice = [.. assessment.Advice, owed] };
             var state = new BenchState
             {

@@ -91,7 +91,10 @@ public static class ItemText
             Phases = it.Phases,
             Detachable = it.Cord?.Detachable ?? false,
             Defibrillator = it.Defibrillator is { } one ? new([.. one.SettingsJ], one.Synchronises, one.EcgSetMv) : null,
-            AppliedParts = [.. it.AppliedParts.Select(part => new AppliedPartFact(part.Name, part.Type, part.Connections, part.Joined))],
+            // Nothing else can have any.
+            AppliedParts = it.IsMedical
+                ? [.. it.AppliedParts.Select(part => new AppliedPartFact(part.Name, part.Type, part.Connections, part.Joined))]
+                : null,
         };
     }
 

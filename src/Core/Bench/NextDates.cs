@@ -125,11 +125,18 @@ public static class NextDates
     /// <summary>Safe, and its performance not measured: that was due when it was due, and a safety test moves nothing of it.</summary>
     private static Interval StillDue(Interval next, DateOnly? due, DateOnly day)
     {
-        var stays = due is { } known && known < next.Due ? known : day < next.Due ? day : next.Due;
+        var stays =
+            due is { } known && known < next.Due ? known
+            : day < next.Due ? day
+            : next.Due;
         return next with
         {
             Due = stays,
-            Because = [.. next.Because, due is null ? "its performance was never measured: due now" : "its performance was not measured: it stays due for that"],
+            Because =
+            [
+                .. next.Because,
+                due is null ? "its performance was never measured: due now" : "its performance was not measured: it stays due for that",
+            ],
         };
     }
 

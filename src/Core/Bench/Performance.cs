@@ -11,7 +11,8 @@ internal static class Performance
     /// <returns>Null where nothing of it is owed.</returns>
     public static string? NotMeasured(Ruling ruling, ImmutableArray<StepState> steps)
     {
-        if (ruling.Scope == Scope.FaultFinding)
+        // While it is still being done there is nothing to tell.
+        if (ruling.Scope == Scope.FaultFinding || steps.Any(step => !step.IsOver && !IsOfIt(step.Step)))
             return null;
         var open = Steps(steps).Where(step => !IsRead(step)).Select(step => step.Step.Name).Distinct().ToArray();
         return open.Length == 0 ? null : $"Performance not measured: {string.Join(", ", open)}. It stays due for that.";
@@ -19,6 +20,8 @@ internal static class Performance
 
     /// <summary>All that a defibrillator is to deliver was read.</summary>
     public static bool IsMeasured(BenchState state) => Steps(state.Steps).All(IsRead);
+
+    private static bool IsOfIt(SheetStep step) => step is SheetStep.ChangeOver || SheetStep.ChangeOver.IsOfPerformance(step);
 
     private static IEnumerable<StepState> Steps(ImmutableArray<StepState> steps) =>
         steps.Where(step => step.Step is SheetStep.Measure { Plan.Test: var test } && Instrumentation.OfPerformance.Has(test));

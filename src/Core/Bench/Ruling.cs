@@ -396,7 +396,14 @@ public sealed record Ruling
             EarthOffsets = [],
             Procedures = [],
             EarlierProcedures = [],
-            Kit = Kit is null ? null : Kit with { Connected = false, AsksForNull = false, Analyser = Kit.Analyser is null ? null : Kit.Analyser with { Connected = false } },
+            Kit = Kit is null
+                ? null
+                : Kit with
+                {
+                    Connected = false,
+                    AsksForNull = false,
+                    Analyser = Kit.Analyser is null ? null : Kit.Analyser with { Connected = false },
+                },
         };
 
     /// <summary>Why an engine may not compute with it, or null.</summary>

@@ -351,7 +351,10 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
     {
         foreach (var step in steps)
         {
-            if (step is SheetStep.Measure { Plan.Test: Test.DefibCharge } && item.Defibrillator is { SettingsJ: { IsEmpty: false } settings })
+            if (
+                step is SheetStep.Measure { Plan.Test: Test.DefibCharge }
+                && item.Defibrillator is { SettingsJ: { IsEmpty: false } settings }
+            )
                 yield return new SheetStep.Discharges(pack.Thresholds.DischargesBefore, new(settings.Max(), Dimension.Energy));
             yield return step;
         }

@@ -142,7 +142,7 @@ internal static class SheetCards
             say.Say(step.Name),
             say.Say(Detail(step)),
             say.Say(step.Terminals),
-            Limit(step.Limit, say),
+            Limit(step.Limit, say) is { } limit ? limit with { Set = SetOf(step) } : null,
             step.HazardKind,
             step.Hazard is { } hazard ? say.Say(hazard) : null,
             say.Say([.. step.Needs, .. Unsuitable(step, ruling)]),
@@ -288,10 +288,20 @@ internal static class SheetCards
                 if (judged.Value is not { } value || judged.Status == Status.Undecided)
                     continue;
                 var isBound = reading.Value is { IsBound: true };
-                if (worst is not null && (step.Limit?.IsFloor == true ? value.Si >= worst.Si : value.Si <= worst.Si))
+                if (
+                    worst is not null
+                    && (
+                        step.Limit?.IsFloor == true
+                            ? Off(step, value.Si) >= Off(step, worst.Si)
+                            : Off(step, value.Si) <= Off(step, worst.Si)
+                    )
+                )
                     continue;
                 var text = isBound || unit is null ? reading.Value!.Value.ToString() : QuantityText.ShowNear(value, unit);
-                var isOver = step.Limit?.Value is { } limit && !isBound && (step.Limit.IsFloor ? value.Si < limit.Si : value.Si > limit.Si);
+                var isOver =
+                    step.Limit?.Value is { } limit
+                    && !isBound
+                    && (step.Limit.IsFloor ? value.Si < limit.Si : Off(step, value.Si) > limit.Si);
                 worst = new(past.Date, value.Si, text, isBound, isOver);
             }
             if (worst is not null)
@@ -300,12 +310,28 @@ internal static class SheetCards
         return [.. values.TakeLast(EarlierShown)];
     }
 
+    /// <summary>What is held against the limit: of a value that is to lie near what was set, how far it lies from it.</summary>
+    private static double Off(PlanStep.Measure step, double si) => SetOf(step) is { } set ? Math.Abs(si - set) : si;
+
+    private static double? SetOf(PlanStep.Measure step) => step.Limit?.Comparator == Comparator.Within ? step.Under.Set?.Si : null;
+
     private static RailScale? Rail(PlanStep.Measure step, IReadOnlyList<EarlierValue> earlier)
     {
         if (step.Limit?.Value is not { Si: > 0 } limit)
             return null;
+        if (SetOf(step) is { } set)
+        {
+            var window = RailScale.Window(set, limit.Si);
+            double[] marks = [set - limit.Si, set, set + limit.Si];
+            return new(
+                window.From,
+                window.To,
+                [.. marks.Select(at => new RailTick(at, new Quantity(at, limit.Dimension).ToString()))],
+                IsLinear: true
+            );
+        }
         var span = RailScale.Span(limit.Si, step.Limit.IsFloor, [.. earlier.Select(it => it.Si)]);
-        var ticks = Enumerable.Range(span.From, span.To - span.From + 1).Select(exponent => Math.Pow(10, exponent));
+        var ticks = Enumerable.Range((int)span.From, (int)(span.To - span.From) + 1).Select(exponent => Math.Pow(10, exponent));
         return new(
             Math.Pow(10, span.From),
             Math.Pow(10, span.To),

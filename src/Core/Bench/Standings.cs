@@ -115,7 +115,8 @@ internal static class Standings
     /// <summary>What a procedure asks for waits for its instrument; what nobody asks for is said not to have been measured.</summary>
     private static Standing NotMeasured(Ruling ruling, SheetStep step) =>
         step is SheetStep.Measure { Plan: var plan }
-        && (plan.NotMeasured ?? (plan.IsAskedByProcedure || plan.Need == Need.Required ? null : ruling.LacksAnalyserFor(plan.Test))) is not null
+        && (plan.NotMeasured ?? (plan.IsAskedByProcedure || plan.Need == Need.Required ? null : ruling.LacksAnalyserFor(plan.Test)))
+            is not null
             ? Standing.NotMeasured
             : Standing.Open;
 
@@ -276,7 +277,10 @@ internal static class Standings
             var before = steps[earlier];
             if (!before.Step.CanStop(steps[at].Step))
                 continue;
-            if (isFree && before.Step is not (SheetStep.Confirm or SheetStep.Prove or SheetStep.Dead or SheetStep.Outlet or SheetStep.ChangeOver))
+            if (
+                isFree
+                && before.Step is not (SheetStep.Confirm or SheetStep.Prove or SheetStep.Dead or SheetStep.Outlet or SheetStep.ChangeOver)
+            )
                 continue;
             if (IsWaitedFor(before, steps, earlier, at))
                 return before;
@@ -325,7 +329,8 @@ internal static class Standings
             {
                 SheetStep.Look => "Look first: whole flex through the hand, every point answered.",
                 SheetStep.Outlet => "The outlet first: its voltages tell polarity and earth before anything is powered from it.",
-                SheetStep.Confirm or SheetStep.Pause or SheetStep.Prove or SheetStep.Dead or SheetStep.ChangeOver or SheetStep.Discharges => $"First: {before.Step.Name}.",
+                SheetStep.Confirm or SheetStep.Pause or SheetStep.Prove or SheetStep.Dead or SheetStep.ChangeOver or SheetStep.Discharges =>
+                    $"First: {before.Step.Name}.",
                 _ => $"{before.Step.Name} comes first: it decides whether this may be done.",
             },
         };

@@ -5,6 +5,7 @@ namespace Osierwand.Core.Bench;
 
 /// <param name="Detail">Under which condition.</param>
 /// <param name="Limit">In SI, as it stands today.</param>
+/// <param name="Set">Where a value is to lie within the limit of what was set: that; null else.</param>
 public sealed record TrendCard(
     string Key,
     string Name,
@@ -14,7 +15,8 @@ public sealed record TrendCard(
     string? LimitText,
     bool IsFloor,
     IReadOnlyList<EarlierValue> Points,
-    string? Advice
+    string? Advice,
+    double? Set
 );
 
 /// <summary>How an item's values move over the years, measurement by measurement.</summary>
@@ -37,7 +39,8 @@ public static class Trends
                 card.Limit?.Text,
                 card.Limit?.IsFloor ?? false,
                 card.Earlier,
-                Advice(ruling, card.Key)
+                Advice(ruling, card.Key),
+                card.Limit?.Set
             )),
         ];
     }

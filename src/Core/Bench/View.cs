@@ -140,11 +140,17 @@ public sealed record JoiningCard(
 /// <param name="Si">In the SI unit; null where only not tripping is asked.</param>
 /// <param name="IsFloor">Larger is better.</param>
 /// <param name="Derivation">How it was worked out, on one line.</param>
-public sealed record LimitCard(double? Si, string Text, bool IsFloor, string Derivation, string Clause);
+/// <param name="Set">Where a value is to lie within <paramref name="Si"/> of what was set: that, in the SI unit; null else.</param>
+public sealed record LimitCard(double? Si, string Text, bool IsFloor, string Derivation, string Clause, double? Set = null);
 
 /// <summary>The ends of a step's logarithmic rail, whole decades in SI, with their labels.</summary>
-public sealed record RailScale(double From, double To, IReadOnlyList<RailTick> Ticks)
+/// <param name="IsLinear">Of a value that is to lie near what was set: a window on a plain scale.</param>
+public sealed record RailScale(double From, double To, IReadOnlyList<RailTick> Ticks, bool IsLinear = false)
 {
+    /// <summary>A window of twice the tolerance to either side of what was set; beyond its ends a value stands at the end.</summary>
+    /// <param name="set">In SI, as is the tolerance.</param>
+    public static RailSpan Window(double set, double tolerance) => new(set - 2 * tolerance, set + 2 * tolerance, IsLinear: true);
+
     /// <summary>Whole decades around the limit and everything measured so far: two below and one above, so that good and bad both have
     /// room.</summary>
     /// <param name="limit">In SI, above 0.</param>
@@ -155,17 +161,20 @@ public sealed record RailScale(double From, double To, IReadOnlyList<RailTick> T
         var (below, above) = isFloor ? (2, 3) : (2, 1);
         var decade = Math.Floor(Math.Log10(limit));
         return new(
-            (int)Math.Min(decade - below + 1, Math.Max(decade - below - 1, Math.Floor(Math.Log10(placed.Min())))),
-            (int)Math.Max(decade + above, Math.Min(decade + above + 2, Math.Ceiling(Math.Log10(placed.Max()))))
+            Math.Min(decade - below + 1, Math.Max(decade - below - 1, Math.Floor(Math.Log10(placed.Min())))),
+            Math.Max(decade + above, Math.Min(decade + above + 2, Math.Ceiling(Math.Log10(placed.Max()))))
         );
     }
 }
 
-/// <summary>The ends of a rail as powers of ten.</summary>
-public readonly record struct RailSpan(int From, int To)
+/// <summary>The ends of a rail: as powers of ten, or plain where it is linear.</summary>
+public readonly record struct RailSpan(double From, double To, bool IsLinear = false)
 {
     /// <summary>Where a value stands, as a share of the length; beyond an end it stands at the end.</summary>
-    public double Share(double si) => si <= 0 ? 0 : Math.Clamp((Math.Log10(si) - From) / (To - From), 0, 1);
+    public double Share(double si) =>
+        IsLinear ? Math.Clamp((si - From) / (To - From), 0, 1)
+        : si <= 0 ? 0
+        : Math.Clamp((Math.Log10(si) - From) / (To - From), 0, 1);
 }
 
 public sealed record RailTick(double At, string Label);

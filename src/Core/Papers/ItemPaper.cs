@@ -80,7 +80,11 @@ public sealed record PaperReading(
 /// <summary>The reading rail in print: everything a share of its length, 0 at the left.</summary>
 /// <param name="IsFloor">Larger is better: the allowed side lies to the right of the post.</param>
 /// <param name="BoundTowards">-1 or 1 where the value is only a bound and lies further that way; 0 for a value.</param>
-public sealed record PaperRail(double Limit, bool IsFloor, double Value, int BoundTowards, ImmutableArray<double> Earlier);
+public sealed record PaperRail(double Limit, bool IsFloor, double Value, int BoundTowards, ImmutableArray<double> Earlier)
+{
+    /// <summary>A second post, where a value is to lie between two; null else.</summary>
+    public double? Lower { get; init; }
+}
 
 /// <summary>Where a record stands in its client's book, and which later ones speak of it.</summary>
 /// <param name="Hash">Of the chain, in hexadecimal.</param>

@@ -235,6 +235,8 @@ public static class PaperWriter
     {
         if (limit?.Si is not > 0 || it.Si is not { } value)
             return null;
+        if (limit.Set is { } set)
+            return Window(RailScale.Window(set, limit.Si.Value), set, limit.Si.Value, value, past);
         var scale = RailScale.Span(limit.Si.Value, limit.IsFloor, [.. past.Select(earlier => earlier.Si), value]);
         return new(
             scale.Share(limit.Si.Value),
@@ -246,6 +248,13 @@ public static class PaperWriter
             [.. past.Select(earlier => scale.Share(earlier.Si))]
         );
     }
+
+    /// <summary>Two posts, and what is good stands between them.</summary>
+    private static PaperRail Window(RailSpan scale, double set, double tolerance, double value, IReadOnlyList<Past> past) =>
+        new(scale.Share(set + tolerance), false, scale.Share(value), 0, [.. past.Select(earlier => scale.Share(earlier.Si))])
+        {
+            Lower = scale.Share(set - tolerance),
+        };
 
     private static PaperFact NotCounted(ReadingView it) =>
         new($"{it.Name}{(it.Point is { } point ? $", {point}" : "")}: {it.Text}", it.Void ?? it.Fault ?? "");

@@ -64,6 +64,7 @@ internal static class Preparation
         "Charged only into the 50 Ω load of the tester, paddles or pads firmly on it",
         "Set to the state the maker asks for; the countdown runs to the discharge",
     ];
+
     /// <summary>Before the charge that is timed.</summary>
     public static readonly ImmutableArray<string> Discharges =
     [
@@ -150,8 +151,7 @@ internal static class Preparation
             HazardKind.MainsOnPatient when item.Class == ProtectionClass.Internal =>
                 "The instrument's mains voltage on the patient connections, though the device has none. Hold to start; hands off item and leads.",
             HazardKind.MainsOnPatient => "Mains voltage on the patient connections. Hold to start; hands off item and leads.",
-            HazardKind.Shock =>
-                Shock,
+            HazardKind.Shock => Shock,
             _ => null,
         };
     }

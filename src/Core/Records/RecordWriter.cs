@@ -167,7 +167,8 @@ public static class RecordWriter
 
     /// <summary>A second instrument stands in the record where something was measured with it.</summary>
     private static KitInHand? Used(BenchState state, KitInHand? kit) =>
-        kit is { Analyser: not null } && !state.Readings.Any(it => it.Judgement is { } judged && Instrumentation.OfPerformance.Has(judged.Reading.Test))
+        kit is { Analyser: not null }
+        && !state.Readings.Any(it => it.Judgement is { } judged && Instrumentation.OfPerformance.Has(judged.Reading.Test))
             ? kit with
             {
                 Analyser = null,

@@ -111,7 +111,10 @@ public sealed class LineInstrument : IInstrument
                 isOver = answer.Word == "READING";
                 if (isOver && drawn.Count > 0)
                     // A curve that did not come whole is no reason to lose the figure.
-                    reading = reading with { Waveform = Wire.Wave(drawn) };
+                    reading = reading with
+                    {
+                        Waveform = Wire.Wave(drawn),
+                    };
                 yield return new(
                     reading,
                     isOver ? reading : null,

@@ -95,10 +95,14 @@ internal static class Wire
                 it.Amount("phase") == 180 ? 180 : 0
             ),
             Test.PadPath => new Conditions.PadPath(),
-            Test.DefibEnergy when it.Amount("set") is > 0 and <= 1000 and var joules => new Conditions.DefibEnergy(new(joules, Dimension.Energy)),
+            Test.DefibEnergy when it.Amount("set") is > 0 and <= 1000 and var joules => new Conditions.DefibEnergy(
+                new(joules, Dimension.Energy)
+            ),
             Test.DefibCharge => new Conditions.DefibCharge(),
             Test.DefibSync => new Conditions.DefibSync(Enum<SyncTrigger>(it, "trigger") ?? default),
-            Test.EcgAmplitude when it.Amount("set") is > 0 and <= 0.1 and var volts => new Conditions.EcgAmplitude(new(volts, Dimension.Voltage)),
+            Test.EcgAmplitude when it.Amount("set") is > 0 and <= 0.1 and var volts => new Conditions.EcgAmplitude(
+                new(volts, Dimension.Voltage)
+            ),
             Test.Polarity => new Conditions.Polarity(),
             Test.Wiring => new Conditions.Wiring(),
             _ => null,

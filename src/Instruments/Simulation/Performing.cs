@@ -75,8 +75,7 @@ internal sealed class Performing(MeasurementRequest asked, PluggedIn item, Instr
     /// <summary>A beat as an analyser makes one: a small wave, the R peak, a slow one.</summary>
     private static double Heartbeat(double t)
     {
-        static double Bump(double at, double centre, double width, double tall) =>
-            tall * Math.Exp(-Math.Pow((at - centre) / width, 2));
+        static double Bump(double at, double centre, double width, double tall) => tall * Math.Exp(-Math.Pow((at - centre) / width, 2));
         return Bump(t, 0.2, 0.03, 0.12) + Bump(t, 0.36, 0.012, 1) - Bump(t, 0.385, 0.01, 0.2) + Bump(t, 0.6, 0.05, 0.25);
     }
 
@@ -116,7 +115,10 @@ internal sealed class Performing(MeasurementRequest asked, PluggedIn item, Instr
         var ready = device.ChargeSeconds(SetJoules, item.DrawnJoules);
         if (seconds < ready)
             return new(
-                new(Test.DefibCharge, isLast ? new Measured(Math.Round(seconds, 1), Unit.Second, Qualifier.Above) : null) { Said = "charging" },
+                new(Test.DefibCharge, isLast ? new Measured(Math.Round(seconds, 1), Unit.Second, Qualifier.Above) : null)
+                {
+                    Said = "charging",
+                },
                 isLast
             );
         item.DrawnJoules += device.Drawn(SetJoules);
@@ -148,7 +150,14 @@ internal sealed class Performing(MeasurementRequest asked, PluggedIn item, Instr
         var drawn = Enumerable
             .Range(0, 200)
             .Select(n => 0.26 + n * Every)
-            .Select(t => Math.Round(t < 0.36 + after ? Heartbeat(t) : t < 0.36 + after + 0.012 ? -1.5 : Heartbeat(t), 3));
+            .Select(t =>
+                Math.Round(
+                    t < 0.36 + after ? Heartbeat(t)
+                        : t < 0.36 + after + 0.012 ? -1.5
+                        : Heartbeat(t),
+                    3
+                )
+            );
         return new(
             new(Test.DefibSync, Ranges.Show(Test.DefibSync, after * truth.Gain))
             {

@@ -103,7 +103,14 @@ public sealed record ShockBuild(
             .. Enumerable
                 .Range(0, 100)
                 .Select(n => n * 0.008)
-                .Select(t => Math.Round(t % 0.4 < 0.2 ? tall * Math.Exp(-decay * (t % 0.4)) : -tall * (1 - Math.Exp(-decay * 0.2)) * Math.Exp(-decay * (t % 0.4 - 0.2)), 3)),
+                .Select(t =>
+                    Math.Round(
+                        t % 0.4 < 0.2
+                            ? tall * Math.Exp(-decay * (t % 0.4))
+                            : -tall * (1 - Math.Exp(-decay * 0.2)) * Math.Exp(-decay * (t % 0.4 - 0.2)),
+                        3
+                    )
+                ),
         ];
     }
 }

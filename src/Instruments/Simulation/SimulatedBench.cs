@@ -128,13 +128,6 @@ public sealed class SimulatedBench(int number, int? seed = null, InstrumentRole 
     internal IEnumerable<Message> Identity(int to) =>
         [
             .. Ranges.Of(role).Select(range => Wire.Range(to, range)),
-            Message.Of(
-                to,
-                "OK",
-                ("name", Name),
-                ("serial", Serial),
-                ("firmware", "2.0"),
-                ("functions", string.Join(',', Functions))
-            ),
+            Message.Of(to, "OK", ("name", Name), ("serial", Serial), ("firmware", "2.0"), ("functions", string.Join(',', Functions))),
         ];
 }

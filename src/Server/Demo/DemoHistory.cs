@@ -305,8 +305,8 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
                         Volts = 0,
                     }
             )
-            : step is SheetStep.Discharges discharges ? Discharged(discharges, onBench, at)
-            : [One(step, ruling, onBench, at, bad)];
+        : step is SheetStep.Discharges discharges ? Discharged(discharges, onBench, at)
+        : [One(step, ruling, onBench, at, bad)];
 
     private IEnumerable<BenchEvent> Discharged(SheetStep.Discharges step, PluggedIn onBench, DateTimeOffset at)
     {
@@ -376,11 +376,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
         var asked = ruling.RequestFor(step);
         // A charge takes as long as it takes; whatever else comes to rest in a moment.
         var shown = Measuring.Whole(Instrumentation.OfPerformance.Has(step.Test) ? asked : asked with { Seconds = Moments }, onBench, dice);
-        return shown.Reading.AsTaken(step, NewId(), at, NullOhm) with
-        {
-            Seal = "simulated history",
-            With = ruling.KitFor(step.Test)?.Id,
-        };
+        return shown.Reading.AsTaken(step, NewId(), at, NullOhm) with { Seal = "simulated history", With = ruling.KitFor(step.Test)?.Id };
     }
 
     private Guid NewId()

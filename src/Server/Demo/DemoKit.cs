@@ -34,28 +34,28 @@ internal static class DemoKit
     ];
 
     /// <summary>Its maker states of it what it says of itself on its line.</summary>
-    private static readonly StatedAccuracy[] Analyser =
-    [
-        .. Ranges.Of(InstrumentRole.Safety).Select(Stating),
-    ];
+    private static readonly StatedAccuracy[] Analyser = [.. Ranges.Of(InstrumentRole.Safety).Select(Stating)];
 
     private static readonly StatedAccuracy[] Performance = [.. Ranges.Of(InstrumentRole.Performance).Select(Stating)];
 
     /// <summary>As it was in hand on a day of the past.</summary>
     public static KitInHand AnalyserOn(DateOnly day) =>
-        new(DemoWorld.PerformanceAnalyserId, "Performance analyser 2", "OW-SIM-P2", day.AddMonths(7), "", null, null, [], [.. Performance], null, true);
+        new(
+            DemoWorld.PerformanceAnalyserId,
+            "Performance analyser 2",
+            "OW-SIM-P2",
+            day.AddMonths(7),
+            "",
+            null,
+            null,
+            [],
+            [.. Performance],
+            null,
+            true
+        );
 
     private static StatedAccuracy Stating(InstrumentRange range) =>
-        new(
-            range.Test,
-            range.Percent,
-            range.Digits,
-            range.Step,
-            range.Unit.Symbol,
-            range.From,
-            range.To,
-            range.TestAmperes
-        );
+        new(range.Test, range.Percent, range.Digits, range.Step, range.Unit.Symbol, range.From, range.To, range.TestAmperes);
 
     /// <summary>A meter of the coarse kind: good for a board, too coarse for an earth limit of a tenth of an ohm.</summary>
     private static readonly StatedAccuracy[] Meter =

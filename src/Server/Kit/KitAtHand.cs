@@ -54,9 +54,7 @@ public sealed class KitAtHand(OsierwandDb db, InstrumentLines lines, TimeProvide
         {
             Pieces =
             [
-                .. items
-                    .Where(it => it.Id != instrument.Id && it.Kind != KitKind.PerformanceAnalyser)
-                    .Select(it => Piece(it, rules)),
+                .. items.Where(it => it.Id != instrument.Id && it.Kind != KitKind.PerformanceAnalyser).Select(it => Piece(it, rules)),
             ],
             Checked = instrument.CheckedAt is { } at
                 ? new(

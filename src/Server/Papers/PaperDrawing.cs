@@ -46,6 +46,8 @@ public static class PaperDrawing
         );
     }
 
+    private static string Post(double at) => $"""<path class="post" d="M{Number(at)} {Number(Base + 4)} V4 M{Number(at - 3.5)} 4 h7"/>""";
+
     /// <summary>What an instrument drew, in ink on a line of nothing: made of numbers alone.</summary>
     public static MarkupString Curve(Waveform it)
     {
@@ -54,10 +56,7 @@ public static class PaperDrawing
         var (low, high) = (Math.Min(0, it.Values.Min()), Math.Max(0, it.Values.Max()));
         var span = high > low ? high - low : 1;
         double Y(double value) => Height - (value - low) / span * Height;
-        var points = string.Join(
-            " ",
-            it.Values.Select((value, n) => $"{Number(n * Width / (it.Values.Count - 1))},{Number(Y(value))}")
-        );
+        var points = string.Join(" ", it.Values.Select((value, n) => $"{Number(n * Width / (it.Values.Count - 1))},{Number(Y(value))}"));
         return new(
             $"<svg class=\"curve\" viewBox=\"-2 -3 {Number(Width + 4)} {Number(Height + 6)}\" width=\"204\" height=\"70\" role=\"img\" "
                 + $"aria-label=\"a curve\"><path class=\"line\" d=\"M0 {Number(Y(0))} H{Number(Width)}\"/>"
@@ -76,7 +75,8 @@ public static class PaperDrawing
     public static MarkupString Rail(PaperRail rail, PaperTone tone)
     {
         var (post, rod) = (X(rail.Limit), X(rail.Value));
-        var (from, to) = rail.IsFloor ? (post, RailLength) : (0, post);
+        var lower = rail.Lower is { } share ? X(share) : (double?)null;
+        var (from, to) = rail.IsFloor ? (post, RailLength) : (lower ?? 0, post);
         var hatch = string.Concat(
             Enumerable
                 .Range(0, (int)((to - from) / 6) + 1)
@@ -100,7 +100,8 @@ public static class PaperDrawing
         return new(
             $"""<svg class="rails" viewBox="-4 0 138 23" width="138" height="23" role="img" aria-label="{word}">{hatch}"""
                 + $"""<path class="line" d="M0 {Number(Base)} H{Number(RailLength)}"/>{stubs}"""
-                + $"""<path class="post" d="M{Number(post)} {Number(Base + 4)} V4 M{Number(post - 3.5)} 4 h7"/>"""
+                + Post(post)
+                + (lower is { } low ? Post(low) : "")
                 + $"""<g class="{tone.ToString().ToLowerInvariant()}" fill="none">"""
                 + $"""<path d="M{Number(rod)} {Number(Base - 2)} V5" stroke-width="4"/>{head}</g></svg>"""
         );

@@ -100,7 +100,8 @@ public sealed record PlateMore(
     IReadOnlyList<PlateFact> PartPlates,
     IReadOnlyList<AppliedPartFact> AppliedParts,
     IReadOnlyList<string> EarthedParts,
-    IReadOnlyList<string> UnearthedParts
+    IReadOnlyList<string> UnearthedParts,
+    DefibrillatorFact? Defibrillator = null
 );
 
 public sealed record Registered(Guid ItemId, string Tag);

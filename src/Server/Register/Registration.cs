@@ -101,5 +101,6 @@ internal static class Registration
             AppliedParts = sent.More?.AppliedParts,
             EarthedParts = sent.More?.EarthedParts,
             UnearthedParts = sent.More?.UnearthedParts,
+            Defibrillator = sent.More?.Defibrillator,
         };
 }

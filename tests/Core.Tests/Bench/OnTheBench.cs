@@ -99,6 +99,24 @@ internal sealed class OnTheBench(Ruling ruling)
         ],
     };
 
+    /// <summary>What a defibrillator delivers is measured with it.</summary>
+    public static readonly KitInHand PerformanceAnalyser = new(
+        Guid.Parse("00000000-0000-0000-0000-0000000000a2"),
+        "Performance analyser",
+        "2",
+        new(2027, 1, 1),
+        "",
+        null,
+        null,
+        ["padPath", "defibEnergy", "defibCharge", "defibSync", "ecgAmplitude"],
+        [new(Test.DefibEnergy, 1, 1, 0.1, "J")],
+        null,
+        true
+    );
+
+    /// <summary>Both in one job.</summary>
+    public static readonly KitInHand BothAnalysers = Analyser with { Analyser = PerformanceAnalyser };
+
     public static KitPiece Piece(
         KitKind kind,
         string name,
@@ -261,6 +279,18 @@ internal sealed class OnTheBench(Ruling ruling)
             Tripped = false,
         });
 
+    /// <summary>Charged to the maximum and discharged, so many times, ten seconds apart.</summary>
+    public void Discharge(int times)
+    {
+        for (var n = 0; n < times; n++)
+            Happens(next => new Discharged
+            {
+                Id = next.Id,
+                At = next.At,
+                Step = SheetStep.Discharges.OwnKey,
+            });
+    }
+
     public Guid Void(Guid target, string reason = "clip was off", string? point = null) =>
         Happens(next => new Voided
         {
@@ -402,7 +432,10 @@ internal sealed class OnTheBench(Ruling ruling)
                 case SheetStep.Look:
                     LookGood();
                     break;
-                case SheetStep.Confirm or SheetStep.Pause:
+                case SheetStep.Discharges discharges:
+                    Discharge(discharges.Needed - Step(key).Taken.Length);
+                    break;
+                case SheetStep.Confirm or SheetStep.Pause or SheetStep.ChangeOver:
                     Confirm(key);
                     break;
                 case SheetStep.Outlet:

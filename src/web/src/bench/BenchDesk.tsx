@@ -125,7 +125,7 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
         },
         (kept) => {
           setProbe(null);
-          choose(null);
+          if (kept.kind !== 'discharged') choose(null);
           run.happen(kept).catch(() => {});
         },
       );
@@ -166,6 +166,8 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
       case 'confirm':
         if (step.asksFor) return document.getElementById('reading')?.focus();
         return void run.happen({ kind: 'confirmed', step: step.key }).catch(() => {});
+      case 'count':
+        return void run.happen({ kind: 'discharged', step: step.key, source: 'typed' }).catch(() => {});
       case 'checkOutlet':
         return (document.getElementById('outlet-kept') ?? document.getElementById('reading'))?.focus();
       case 'prove':

@@ -49,6 +49,7 @@ export function CustomerView({ onClose }: { onClose: () => void }) {
               <Rail
                 scale={step.rail}
                 limit={step.limit.si ?? null}
+                set={step.limit.set}
                 isFloor={step.limit.isFloor}
                 label=""
                 ticks={false}

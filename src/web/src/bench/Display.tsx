@@ -6,6 +6,7 @@ import { instrument, type Line, type LiveReport } from './instrument';
 import { rodOf } from './stepText';
 import { Trace } from './Trace';
 import type { ReadingNow, Step } from './types';
+import { Waveform } from './Waveform';
 import { useLine, useMoved, useShown, useStepInHand } from './useBench';
 
 /** Older than this, a live value is news no more. */
@@ -24,6 +25,8 @@ export function Display({
   const latest = useShown(({ now }) => now.readings.filter((it) => !it.void && !it.fault).at(-1));
   const steps = useShown(({ sheet }) => sheet.steps);
   const ageMs = useAge(line);
+  // Of a job with two instruments the one that the step in hand needs.
+  const own = step?.with ?? null;
   const isUp = line.is !== 'idle' && line.is !== 'lost';
   const isStale = line.is === 'running' && ageMs > freshMs;
   const live = line.is === 'running' && !isStale ? line.live : null;
@@ -33,7 +36,7 @@ export function Display({
   return (
     <Box>
       <Box sx={{ color: isStale ? c.fail : c.muted, fontSize: 14 }}>
-        {!isUp && latest?.source === 'typed' ? 'typed' : (kit?.name ?? 'No instrument')} ·{' '}
+        {!isUp && latest?.source === 'typed' ? 'typed' : (own?.name ?? kit?.name ?? 'No instrument')} ·{' '}
         {isStale
           ? `nothing has come for ${Math.round(ageMs / 1000)} s`
           : statusText(
@@ -41,14 +44,14 @@ export function Display({
               live,
               shownStep,
               latest,
-              kit?.connected ?? false,
+              own?.connected ?? kit?.connected ?? false,
               line.is === 'running' && line.isHeld,
             )}
       </Box>
       <Figure
         text={text}
         isCompact={isCompact}
-        isMoving={live !== null && !live.isSettled}
+        isMoving={live !== null && live.si !== null && !live.isSettled}
         tone={latest?.status === 'fail' && !isUp ? c.fail : c.ink}
         empty={isUp ? '…' : 'no reading yet'}
         at={live?.at ?? null}
@@ -58,6 +61,7 @@ export function Display({
         <Rail
           scale={shownStep.rail}
           limit={shownStep.limit.si ?? null}
+          set={shownStep.limit.set}
           isFloor={shownStep.limit.isFloor}
           earlier={shownStep.earlier}
           label=""
@@ -71,6 +75,8 @@ export function Display({
           }
         />
       )}
+      {live && step?.hazardKind === 'shock' && step.family === 'measure' && <Countdown live={live} />}
+      {!isUp && latest?.waveform && !isCompact && <Waveform of={latest.waveform} label={latest.name} />}
       <EarthTrace step={shownStep} />
       {line.is === 'running' && line.isHeld && (
         <Button fullWidth variant="contained" sx={{ my: 1 }} onClick={() => instrument.finish()}>
@@ -143,8 +149,22 @@ function Beside({ live }: { live: LiveReport }) {
     live.mains !== null && `mains ${live.mains} V`,
     live.loadA !== null && `load ${live.loadA} A`,
     live.pathSeen === false && 'L and N open',
+    live.said,
   ].filter(Boolean);
   return parts.length === 0 ? null : <Box sx={{ color: c.muted, fontSize: 14 }}>{parts.join(' · ')}</Box>;
+}
+
+/** To the discharge: hands are off before it comes, and whoever triggers it knows when. */
+function Countdown({ live }: { live: LiveReport }) {
+  const left = Math.max(0, Math.ceil(live.seconds - live.elapsed));
+  return (
+    <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1, color: c.fail, fontWeight: 700 }}>
+      <Box component="span" sx={{ fontSize: '2rem', fontVariantNumeric: 'tabular-nums' }}>
+        {left}
+      </Box>
+      <span>s at most to the discharge: stand clear</span>
+    </Box>
+  );
 }
 
 /** Of an earth path that was measured here last, or is being measured. */
@@ -180,6 +200,8 @@ function statusText(
   if (is === 'lost') return 'line lost';
   if (is === 'running' && isHeld)
     return `${step?.name ?? ''}, ${(live?.elapsed ?? 0).toFixed(0)} s: move the flex`;
+  if (is === 'running' && step?.family === 'discharges')
+    return `${step.name}, ${(live?.elapsed ?? 0).toFixed(0)} s`;
   if (is === 'running')
     return `${step?.name ?? ''}, ${(live?.elapsed ?? 0).toFixed(0)} s of ${(live?.seconds ?? step?.seconds ?? 0).toFixed(0)} s`;
   if (latest) return step?.name ?? latest.name;

@@ -11,7 +11,8 @@ import {
 import { useState } from 'react';
 import type { Schema } from '../api/client';
 import { c } from '../design/tokens';
-import { accessWords, careWords } from '../register/PlateMore';
+import { Defibrillator } from '../register/Defibrillator';
+import { accessWords, AppliedParts, careWords } from '../register/PlateMore';
 
 type Fields = Schema['FactChanges'];
 
@@ -86,6 +87,25 @@ function changesOf(before: Entered, after: Entered): Fields | { notANumber: stri
   return changes as Fields;
 }
 
+interface Device {
+  appliedParts: Schema['PlateMore']['appliedParts'];
+  defibrillator: Schema['DefibrillatorFact'] | null;
+}
+
+const deviceOf = (fields: Fields): Device => ({
+  appliedParts: [...(fields.appliedParts ?? [])],
+  defibrillator: fields.defibrillator ?? null,
+});
+
+const deviceChanges = (was: Device, is: Device): Partial<Fields> => ({
+  ...(JSON.stringify(was.appliedParts) !== JSON.stringify(is.appliedParts) && {
+    appliedParts: is.appliedParts,
+  }),
+  ...(JSON.stringify(was.defibrillator) !== JSON.stringify(is.defibrillator) && {
+    defibrillator: is.defibrillator,
+  }),
+});
+
 /** Corrects an item's facts. What they were stays in its history. */
 export function FactsDialog(props: {
   tag: string;
@@ -98,13 +118,16 @@ export function FactsDialog(props: {
   const [before] = useState(() => enteredOf(props.fields));
   const [entered, setEntered] = useState(before);
   const [reason, setReason] = useState('');
+  const [device, setDevice] = useState<Device>(() => deviceOf(props.fields));
   const [fault, setFault] = useState<string | null>(null);
   const set = (name: string, value: string | boolean) => setEntered((it) => ({ ...it, [name]: value }));
-  const isChanged = Object.keys(entered).some((name) => entered[name] !== before[name]);
+  const ofDevice = deviceChanges(deviceOf(props.fields), device);
+  const isChanged =
+    Object.keys(entered).some((name) => entered[name] !== before[name]) || Object.keys(ofDevice).length > 0;
   const take = async () => {
     const changes = changesOf(before, entered);
     if ('notANumber' in changes) return setFault(`${changes.notANumber}: this is not a number.`);
-    const refused = await props.onTake(changes, reason.trim());
+    const refused = await props.onTake({ ...changes, ...ofDevice }, reason.trim());
     if (refused) setFault(refused);
     else props.onClose();
   };
@@ -236,6 +259,15 @@ export function FactsDialog(props: {
               />
             ))}
           </Box>
+          {props.fields.appliedParts && (
+            <Box sx={{ display: 'grid', gap: 2, mt: 2, gridTemplateColumns: { xs: '1fr', sm: '3fr 2fr' } }}>
+              <AppliedParts more={device} onChange={setDevice} />
+              <Defibrillator
+                value={device.defibrillator}
+                onChange={(defibrillator) => setDevice({ ...device, defibrillator })}
+              />
+            </Box>
+          )}
           <Box
             role="group"
             aria-label="On offer"

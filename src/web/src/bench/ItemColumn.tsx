@@ -312,6 +312,16 @@ function Kit({ kit }: { kit: NonNullable<Schema['Ruling']['kit']> }) {
         </Box>
       )}
       {kit.warning && <Box sx={{ color: c.advice, mt: 0.5 }}>{kit.warning}</Box>}
+      {kit.analyser && (
+        <Box sx={{ mt: 1 }}>
+          {kit.analyser.name}, calibrated to {showDate(kit.analyser.calibrationDue)}
+          {(kit.analyser.trouble || !kit.analyser.connected) && (
+            <Box sx={{ color: kit.analyser.trouble ? c.fail : c.advice, fontWeight: 600 }}>
+              {kit.analyser.trouble ?? 'It does not answer: what it shows is typed.'}
+            </Box>
+          )}
+        </Box>
+      )}
       {canTake && (
         <Button
           size="small"

@@ -148,6 +148,7 @@ function Cell(props: { step: string; isInHand: boolean; condition: string }) {
         <Rail
           scale={step.rail}
           limit={step.limit.si ?? null}
+          set={step.limit.set}
           isFloor={step.limit.isFloor}
           earlier={step.earlier}
           label=""

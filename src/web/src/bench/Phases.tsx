@@ -14,6 +14,8 @@ const phaseOf = {
   measure: 2,
   function: 3,
   check: 3,
+  changeOver: 3,
+  discharges: 3,
 } as const;
 
 /** The withe: the work as one rod, drawn as far as it has come. */

@@ -4,12 +4,14 @@ import { Rail } from '../design/Rail';
 import { Ring } from '../design/Ring';
 import { c } from '../design/tokens';
 import { useDesk } from './desk';
+import { Tally } from './Discharges';
 import { IsolationWork, isIsolationWork } from './IsolationWork';
 import { OutletSummary, OutletWork } from './OutletWork';
 import { PhotosOf } from './PhotosOf';
 import { PathOpen, StepWork } from './StepWork';
 import { ringOf, rodOf } from './stepText';
 import type { ReadingNow, Step, StepNow } from './types';
+import { Waveform } from './Waveform';
 import { useLine, useRun, useShown } from './useBench';
 
 /** One line of the run sheet. The same line is the working place while its step is the one in hand. */
@@ -68,6 +70,7 @@ export const StepRow = memo(function StepRow({ step, isCurrent }: { step: Step; 
         </Box>
         <Box sx={{ color: c.muted, fontSize: 13.5, lineHeight: 1.3 }}>
           {[step.terminals, step.detail].filter(Boolean).join(' · ')}
+          {isCurrent && step.with && ` · with ${step.with.name}`}
           {now.void > 0 && ` · ${now.void} voided`}
         </Box>
       </Box>
@@ -165,8 +168,10 @@ function Middle(props: {
   if (step.family === 'look') return <LookSummary />;
   if (step.family === 'outlet') return <OutletSummary />;
   if (step.family === 'fuseAndFlex') return <FuseText />;
+  if (step.family === 'discharges' && now.standing !== 'notMeasured') return <Tally step={step} now={now} />;
   if (now.standing === 'notMeasured')
     return <Box sx={{ color: c.advice, fontSize: 14.5 }}>{step.notMeasured}</Box>;
+  if (stands?.waveform && isCurrent) return <Waveform of={stands.waveform} label={step.name} />;
   if (step.rail && step.limit) return <StepRail {...props} />;
   if (step.family === 'dead' && !isCurrent) return <DeadSummary step={step} />;
   const isKept = step.family === 'function' || step.key.startsWith('care');
@@ -181,6 +186,7 @@ function StepRail({ step, stands, isCurrent, isRunning }: Parameters<typeof Midd
     <Rail
       scale={step.rail!}
       limit={step.limit!.si ?? null}
+      set={step.limit!.set}
       isFloor={step.limit!.isFloor}
       earlier={step.earlier}
       label={`${step.name}: ${stands?.text ?? 'not measured'}, limit ${step.limit!.text}${last ? `, last ${last.text}` : ''}`}

@@ -1,6 +1,7 @@
 import { Box, Button } from '@mui/material';
 import { c } from '../design/tokens';
 import { useDesk } from './desk';
+import { CountWork } from './Discharges';
 import { useNulling } from './nulling';
 import { ReadingField } from './ReadingField';
 import { StartUp } from './StartUp';
@@ -30,7 +31,7 @@ export function StepWork({ step, now, point }: { step: Step; now: StepNow; point
       {now.left.length > 1 && (
         <Box sx={{ color: c.muted, fontSize: 14 }}>{now.left.length} connections to go</Box>
       )}
-      {step.powers && step.family === 'measure' && <StartUp />}
+      {step.powers && step.family === 'measure' && step.hazardKind !== 'shock' && <StartUp />}
       {step.test === 'earthContinuity' && <NullFirst />}
       {step.surfaces.length > 0 && <Surface step={step} />}
       {starts && (
@@ -50,9 +51,10 @@ export function StepWork({ step, now, point }: { step: Step; now: StepNow; point
       )}
       {now.action === 'confirm' && (
         <Button variant="contained" onClick={desk.primary}>
-          {step.family === 'pause' ? 'Done' : 'Confirm'}
+          {step.family === 'pause' ? 'Done' : step.family === 'changeOver' ? 'Changed over' : 'Confirm'}
         </Button>
       )}
+      {step.family === 'discharges' && <CountWork step={step} now={now} />}
       {canAnswer && (
         <Box sx={{ display: 'flex', gap: 1 }}>
           <Button
@@ -85,7 +87,7 @@ export function StepWork({ step, now, point }: { step: Step; now: StepNow; point
           It did not trip
         </Button>
       )}
-      {step.powers && step.family === 'measure' && (
+      {step.powers && step.family === 'measure' && step.hazardKind !== 'shock' && (
         <Button
           size="small"
           color="inherit"

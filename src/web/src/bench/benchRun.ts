@@ -128,8 +128,10 @@ export class BenchRun {
 
   /** What is typed was shown by the instrument in hand: a sheet whose kit changes tells the two apart. */
   private withKit(it: Happening): Happening {
-    const kit = this.draft.ruling.kit;
-    return it.kind === 'read' && kit && kit.id !== noKit ? { ...it, with: kit.id } : it;
+    if (it.kind !== 'read') return it;
+    const own = this.shown.sheet.steps.find((step) => step.key === it.step)?.with?.id;
+    const id = own ?? this.draft.ruling.kit?.id ?? noKit;
+    return id === noKit ? it : { ...it, with: id };
   }
 
   /** Why a typed reading would not be understood; null when it would, and when nobody can tell now. */
@@ -333,5 +335,12 @@ const steady = (it: Ruling) => ({
   heldBy: [],
   procedures: [],
   earlierProcedures: [],
-  kit: it.kit ? { ...it.kit, connected: false, asksForNull: false } : null,
+  kit: it.kit
+    ? {
+        ...it.kit,
+        connected: false,
+        asksForNull: false,
+        analyser: it.kit.analyser ? { ...it.kit.analyser, connected: false } : null,
+      }
+    : null,
 });

@@ -53,6 +53,7 @@ const report = (text: string, kept: LiveReport['kept'] = null): LiveReport => ({
   runs: false,
   pathSeen: null,
   at: null,
+  said: null,
   kept,
 });
 const reading = { kind: 'read', id: 'e', at: '', step: 'a' } as LiveReport['kept'];

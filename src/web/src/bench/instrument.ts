@@ -18,7 +18,9 @@ export interface LiveReport {
   pathSeen: boolean | null;
   /** When the instrument showed it, by its own clock. */
   at: string | null;
-  /** The event to keep, once and last: the reading, or what was found out instead. */
+  /** What it shows beside the figure, in words. */
+  said: string | null;
+  /** The event to keep: of discharges that are watched one each; else once and last: the reading, or what was found out instead. */
   kept: BenchEvent | null;
 }
 

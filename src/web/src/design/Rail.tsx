@@ -23,6 +23,8 @@ export function Rail(props: {
   scale: Scale;
   limit: number | null;
   isFloor: boolean;
+  /** Where a value is to lie within the limit of what was set: two posts, and what is good stands between them. */
+  set?: number | null | undefined;
   earlier?: readonly Earlier[];
   rod?: Rod | undefined;
   label: string;
@@ -30,13 +32,22 @@ export function Rail(props: {
 }) {
   const hatch = useId();
   const { scale, limit, isFloor, rod } = props;
-  const from = Math.log10(scale.from);
-  const span = Math.log10(scale.to) - from;
+  const place = (si: number) => (scale.isLinear ? si : Math.log10(Math.max(si, 1e-12)));
+  const from = place(scale.from);
+  const span = place(scale.to) - from;
   // Values beyond the rail stand at its end: the number beside it says how far they are.
-  const x = (si: number) =>
-    Math.max(3, Math.min(width - 3, ((Math.log10(Math.max(si, 1e-12)) - from) / span) * width));
-  const gate = limit === null ? null : x(limit);
-  const allowed = gate === null ? null : isFloor ? { x: gate, width: width - gate } : { x: 0, width: gate };
+  const x = (si: number) => Math.max(3, Math.min(width - 3, ((place(si) - from) / span) * width));
+  const set = props.set ?? null;
+  const gates = limit === null ? [] : set === null ? [x(limit)] : [x(set - limit), x(set + limit)];
+  const [gate = null, upper = null] = gates;
+  const allowed =
+    gate === null
+      ? null
+      : upper !== null
+        ? { x: gate, width: upper - gate }
+        : isFloor
+          ? { x: gate, width: width - gate }
+          : { x: 0, width: gate };
   return (
     <svg
       viewBox={`0 0 ${width} ${props.ticks === false ? 36 : 48}`}
@@ -83,12 +94,12 @@ export function Rail(props: {
           opacity="0.45"
         />
       ))}
-      {gate !== null && (
-        <g stroke={c.ink} strokeWidth="2.6">
-          <line x1={gate} y1={base + 6} x2={gate} y2={base - 18} />
-          <line x1={gate - 6} y1={base - 18} x2={gate + 6} y2={base - 18} />
+      {gates.map((at) => (
+        <g key={at} stroke={c.ink} strokeWidth="2.6">
+          <line x1={at} y1={base + 6} x2={at} y2={base - 18} />
+          <line x1={at - 6} y1={base - 18} x2={at + 6} y2={base - 18} />
         </g>
-      )}
+      ))}
       {rod && (
         <g stroke={c[rod.tone]} strokeLinecap="round" fill="none">
           <line x1={x(rod.si)} y1={base - 3} x2={x(rod.si)} y2={6} strokeWidth="5.5" />

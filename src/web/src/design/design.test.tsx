@@ -8,6 +8,7 @@ import { dark, light } from './tokens';
 const scale = {
   from: 0.01,
   to: 1,
+  isLinear: false,
   ticks: [
     { at: 0.01, label: '0.01 Ω' },
     { at: 0.1, label: '0.1 Ω' },

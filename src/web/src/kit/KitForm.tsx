@@ -6,7 +6,7 @@ import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 import { KitLines } from './KitLines';
 import { accuracyLine, numberOf, statedLine, type Line } from './lines';
-import { kinds, oneOf } from './words';
+import { isInstrument, kinds, oneOf } from './words';
 
 type Details = Schema['KitDetails'];
 
@@ -40,7 +40,7 @@ export function KitForm(props: {
     mutationFn: async () => {
       const body: Details = {
         ...it,
-        accuracies: it.kind === 'instrument' ? ranges.map(accuracyLine.to) : [],
+        accuracies: isInstrument(it.kind) ? ranges.map(accuracyLine.to) : [],
         statedValues: it.kind === 'checkBox' ? stated.map(statedLine.to) : [],
       };
       if (!props.kept) return (await ask(api.POST('/api/v1/kit', { body }))).id;
@@ -77,13 +77,11 @@ export function KitForm(props: {
       sx={{ flex: '0 1 180px' }}
     />
   );
-  const isWhole = [
-    ...(it.kind === 'instrument' ? ranges : []),
-    ...(it.kind === 'checkBox' ? stated : []),
-  ].every((line) =>
-    Object.entries(line.figures).every(
-      ([key, figure]) => line.isFree.includes(key) || numberOf(figure) !== null,
-    ),
+  const isWhole = [...(isInstrument(it.kind) ? ranges : []), ...(it.kind === 'checkBox' ? stated : [])].every(
+    (line) =>
+      Object.entries(line.figures).every(
+        ([key, figure]) => line.isFree.includes(key) || numberOf(figure) !== null,
+      ),
   );
   return (
     <Box
@@ -135,17 +133,19 @@ export function KitForm(props: {
         </TextField>
         {text('Product standard', 'productStandard')}
       </Box>
-      {it.kind === 'instrument' && (
+      {isInstrument(it.kind) && (
         <>
-          <FormControlLabel
-            control={
-              <Checkbox
-                checked={it.nullsItself}
-                onChange={(event) => set({ nullsItself: event.target.checked })}
-              />
-            }
-            label="It takes the lead’s null off by itself: its display shows the net figure"
-          />
+          {it.kind === 'instrument' && (
+            <FormControlLabel
+              control={
+                <Checkbox
+                  checked={it.nullsItself}
+                  onChange={(event) => set({ nullsItself: event.target.checked })}
+                />
+              }
+              label="It takes the lead’s null off by itself: its display shows the net figure"
+            />
+          )}
           <KitLines
             title="What its maker states, by test and range"
             kind={accuracyLine}

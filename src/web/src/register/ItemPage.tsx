@@ -267,6 +267,7 @@ function Trend({ trend }: { trend: Schema['TrendCard'] }) {
           <Rail
             scale={trend.rail}
             limit={trend.limit ?? null}
+            set={trend.set}
             isFloor={trend.isFloor}
             earlier={trend.points.slice(0, -1)}
             label={`${trend.name}, newest ${newest?.text}`}
@@ -282,7 +283,17 @@ function Trend({ trend }: { trend: Schema['TrendCard'] }) {
           />
         )}
       </Box>
-      <TrendLine points={trend.points} limit={trend.limit ?? null} name={trend.name} />
+      <TrendLine
+        points={trend.points}
+        limits={
+          trend.limit == null
+            ? []
+            : trend.set == null
+              ? [trend.limit]
+              : [trend.set - trend.limit, trend.set + trend.limit]
+        }
+        name={trend.name}
+      />
       <Box
         sx={{
           textAlign: 'right',

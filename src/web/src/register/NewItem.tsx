@@ -11,7 +11,8 @@ import { usePageTitle } from '../frame/usePageTitle';
 import { PhotoButton } from '../public/PhotoButton';
 import { sendPhoto } from '../public/sendPhoto';
 import { PlaceField, RoomNames } from './PlaceField';
-import { AccessAndCare, AppliedParts, type More, nothingMore, PartPlates } from './PlateMore';
+import { Defibrillator } from './Defibrillator';
+import { AccessAndCare, AppliedParts, type More, nothingMore, PartPlates, Reachable } from './PlateMore';
 import { moreOf, type Sort, type SortName, sortOf, sorts } from './sorts';
 import { kinds, moves, plugs, usages, users, uses } from './words';
 
@@ -65,6 +66,8 @@ export default function NewItem() {
   const [flexMm2, setFlexMm2] = useState('');
   const [sortName, setSortName] = useState<SortName>('appliance');
   const [more, setMore] = useState<More>(nothingMore);
+  /** How often facts were taken from another of the model: fields of free text begin anew then. */
+  const [taken, setTaken] = useState(0);
   const [plate, setPlate] = useState<File | null>(null);
   const [chosenPlace, setPlace] = useState<Draft['place'] | null>(null);
   const save = useMutation({
@@ -232,6 +235,7 @@ export default function NewItem() {
       outlets: said(facts.outlets) || '1',
     });
     setFlexMm2(said(facts.flexMm2));
+    setTaken(taken + 1);
     setMore({
       phases: facts.phases ?? 1,
       detachable: facts.detachable ?? false,
@@ -243,6 +247,7 @@ export default function NewItem() {
       appliedParts: [...(facts.appliedParts ?? [])],
       earthedParts: [...(facts.earthedParts ?? [])],
       unearthedParts: [...(facts.unearthedParts ?? [])],
+      defibrillator: facts.defibrillator ?? null,
     });
   };
   const hasNaN = Object.values(texts).some((value) => Number.isNaN(number(value)));
@@ -352,6 +357,12 @@ export default function NewItem() {
           {sortName === 'medical' && (
             <>
               <AppliedParts more={more} onChange={setMore} />
+              <Defibrillator
+                key={`${taken} shock`}
+                value={more.defibrillator ?? null}
+                onChange={(defibrillator) => setMore({ ...more, defibrillator })}
+              />
+              <Reachable key={`${taken} reach`} more={more} onChange={setMore} />
               <TextField
                 select
                 label="Mains switch"

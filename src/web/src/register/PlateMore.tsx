@@ -1,4 +1,5 @@
 import { Box, Button, Checkbox, FormControlLabel, MenuItem, TextField } from '@mui/material';
+import { useState } from 'react';
 import type { Schema } from '../api/client';
 import { c } from '../design/tokens';
 
@@ -15,6 +16,7 @@ export const nothingMore: More = {
   appliedParts: [],
   earthedParts: [],
   unearthedParts: [],
+  defibrillator: null,
 };
 
 export const accessWords: Record<Schema['AccessLevel'], string> = {
@@ -115,8 +117,54 @@ export function PartPlates({ more, onChange }: Props) {
   );
 }
 
+const linesOf = (text: string) =>
+  text
+    .split('\n')
+    .map((line) => line.trim())
+    .filter(Boolean);
+
+/** Where a clip finds its earth, what is bare and not earthed, and how long it takes to start. */
+export function Reachable({ more, onChange }: Props) {
+  const [texts, setTexts] = useState({
+    earthedParts: more.earthedParts.join('\n'),
+    unearthedParts: more.unearthedParts.join('\n'),
+  });
+  const lines = (name: keyof typeof texts, label: string) => (
+    <TextField
+      size="small"
+      multiline
+      minRows={2}
+      label={label}
+      value={texts[name]}
+      onChange={(event) => {
+        setTexts({ ...texts, [name]: event.target.value });
+        onChange({ ...more, [name]: linesOf(event.target.value) });
+      }}
+    />
+  );
+  return (
+    <>
+      {lines('earthedParts', 'Earthed parts, one a line')}
+      {lines('unearthedParts', 'Bare parts that are not earthed, one a line')}
+      <TextField
+        size="small"
+        label="Start-up, s"
+        value={more.startUpSeconds || ''}
+        onChange={(event) =>
+          onChange({ ...more, startUpSeconds: Math.trunc(Number(event.target.value)) || 0 })
+        }
+        slotProps={{ htmlInput: { inputMode: 'numeric' } }}
+      />
+    </>
+  );
+}
+
 /** What touches the patient, as plate and papers declare it. The type is read, never guessed: a wrong one is a wrong limit. */
-export function AppliedParts({ more, onChange }: Props) {
+export function AppliedParts<T extends Pick<More, 'appliedParts'>>(props: {
+  more: T;
+  onChange: (more: T) => void;
+}) {
+  const { more, onChange } = props;
   const set = (at: number, part: Partial<More['appliedParts'][number]>) =>
     onChange({
       ...more,

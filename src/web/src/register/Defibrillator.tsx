@@ -1,0 +1,76 @@
+import { Box, Checkbox, FormControlLabel, TextField } from '@mui/material';
+import { useState } from 'react';
+import type { Schema } from '../api/client';
+import { c } from '../design/tokens';
+
+type Fact = Schema['DefibrillatorFact'];
+
+const numbersIn = (text: string) =>
+  text
+    .split(/[;\s]+|,(?!\d)|,(?=\d{2,})/)
+    .filter((it) => it !== '')
+    .map((it) => Number(it.replace(',', '.')));
+
+/**
+ * What it is checked at beside its safety: the energies that are chosen for it, whether it shoots with the beat, and how tall its check
+ * trace is. Without an energy it is no defibrillator.
+ */
+export function Defibrillator(props: { value: Fact | null; onChange: (it: Fact | null) => void }) {
+  const { value, onChange } = props;
+  const [settings, setSettings] = useState(() => (value?.settingsJ ?? []).join(' '));
+  const [trace, setTrace] = useState(() => (value?.ecgSetMv == null ? '' : String(value.ecgSetMv)));
+  const parsed = numbersIn(settings);
+  const isNumbers = parsed.every((it) => Number.isFinite(it) && it > 0);
+  const change = (part: Partial<Fact>, joules = value?.settingsJ ?? []) =>
+    onChange({
+      settingsJ: [...joules],
+      synchronises: value?.synchronises ?? false,
+      ecgSetMv: value?.ecgSetMv ?? null,
+      ...part,
+    });
+  const isOne = (value?.settingsJ ?? []).length > 0;
+  return (
+    <Box role="group" aria-label="Defibrillator" sx={{ display: 'grid', gap: 1.25 }}>
+      <TextField
+        size="small"
+        label="Defibrillator: energies to check, J"
+        value={settings}
+        error={!isNumbers}
+        helperText={isNumbers ? 'The largest is charged fifteen times.' : 'Numbers with blanks between them.'}
+        onChange={(event) => {
+          setSettings(event.target.value);
+          const joules = numbersIn(event.target.value);
+          if (joules.every((it) => Number.isFinite(it) && it > 0)) change({}, joules);
+        }}
+        slotProps={{
+          htmlInput: { inputMode: 'decimal', autoComplete: 'off', placeholder: '20 50 100 200 360' },
+        }}
+      />
+      {isOne && (
+        <Box sx={{ display: 'grid', gap: 1, gridTemplateColumns: '1fr 1fr', alignItems: 'center' }}>
+          <FormControlLabel
+            control={
+              <Checkbox
+                checked={value?.synchronises ?? false}
+                onChange={(event) => change({ synchronises: event.target.checked })}
+              />
+            }
+            label="shoots with the beat"
+          />
+          <TextField
+            size="small"
+            label="Check trace, mV"
+            value={trace}
+            onChange={(event) => {
+              setTrace(event.target.value);
+              const set = Number(event.target.value.replace(',', '.'));
+              change({ ecgSetMv: event.target.value.trim() === '' || !Number.isFinite(set) ? null : set });
+            }}
+            slotProps={{ htmlInput: { inputMode: 'decimal', autoComplete: 'off' } }}
+          />
+        </Box>
+      )}
+      {!isOne && <Box sx={{ color: c.muted, fontSize: 14 }}>None: it delivers no shock.</Box>}
+    </Box>
+  );
+}
