@@ -23,7 +23,7 @@ public class LineTests
         await using var shop = await Workshop.OpenAsync(pace: 1);
         var identity = await shop.Instrument.IdentifyAsync(Cancel);
         identity.Functions.ShouldContain("earthContinuity");
-        identity.Ranges.ShouldBe(Ranges.All);
+        identity.Ranges.ShouldBe(Ranges.Of(InstrumentRole.Safety));
         (await shop.Instrument.SelfTestAsync(Cancel)).ShouldBeNull();
         (await shop.Instrument.NullAsync(Cancel)).Value.ShouldBeInRange(0.03, 0.05);
         (await Should.ThrowAsync<InstrumentException>(() => shop.Measure(Earth))).Trouble.ShouldBe(LineTrouble.Refused);

@@ -25,7 +25,7 @@ public class RecordedLineTests
                 case "Who are you":
                     var identity = await instrument.IdentifyAsync(Cancel);
                     (identity.Name, identity.Serial, identity.Ranges.Length).ShouldBe(("Bench analyser 2", "OW-SIM-2", 7));
-                    identity.Ranges.ShouldBe(Simulation.Ranges.All);
+                    identity.Ranges.ShouldBe(Simulation.Ranges.Of(Simulation.InstrumentRole.Safety));
                     (await instrument.SelfTestAsync(Cancel)).ShouldBeNull();
                     (await instrument.NullAsync(Cancel)).Value.ShouldBe(0.041);
                     break;

@@ -20,10 +20,10 @@ internal sealed class Workshop : IAsyncDisposable
     private readonly TcpListener control = Listening();
     private readonly Task serving;
 
-    private Workshop(double pace, int benches)
+    private Workshop(double pace, int benches, InstrumentRole role)
     {
         lines = [.. Enumerable.Range(0, benches).Select(_ => Listening())];
-        Benches = [.. Enumerable.Range(1, benches).Select(n => new SimulatedBench(n, 1000 + n))];
+        Benches = [.. Enumerable.Range(1, benches).Select(n => new SimulatedBench(n, 1000 + n, role))];
         serving = SimulatorServer.RunAsync([.. Benches.Zip(lines)], control, pace, stop.Token);
     }
 
@@ -34,9 +34,9 @@ internal sealed class Workshop : IAsyncDisposable
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
 
     /// <param name="pace">0 answers at once.</param>
-    public static async Task<Workshop> OpenAsync(double pace = 0, int benches = 1)
+    public static async Task<Workshop> OpenAsync(double pace = 0, int benches = 1, InstrumentRole role = InstrumentRole.Safety)
     {
-        var it = new Workshop(pace, benches);
+        var it = new Workshop(pace, benches, role);
         it.Instrument = await it.LineAsync();
         it.Hands = await SimulatedHands.ConnectAsync("127.0.0.1", PortOf(it.control), Cancel);
         return it;
