@@ -29,12 +29,13 @@ public static class Taking
             At = at,
             Step = step.Key,
             Source = ReadingSource.Instrument,
-            Number = value?.Number,
+            // A negative nothing is nothing: a page sends it back as 0, and it would not be what was kept.
+            Number = value?.Number + 0.0,
             Unit = value?.Unit.Symbol,
             Qualifier = Sign(value),
             Lowest =
                 value is { IsBound: false } largest && shown.Least is { IsBound: false } least
-                    ? Math.Round(least.Quantity.Si / largest.Unit.Factor, 6)
+                    ? Math.Round(least.Quantity.Si / largest.Unit.Factor, 6) + 0.0
                     : null,
             PathSeen = shown.PathSeen,
             Mains = shown.Mains,

@@ -116,7 +116,9 @@ public class ShockTests
     {
         await using var shop = await AtTheAnalyser();
         await shop.Place(Things.Monitor);
-        (await Should.ThrowAsync<InstrumentException>(() => shop.Measure(Sheet(), "padPath"))).Message.ShouldContain("nothing that charges");
+        (await Should.ThrowAsync<InstrumentException>(() => shop.Measure(Sheet(), "padPath"))).Message.ShouldContain(
+            "nothing that charges"
+        );
         (await Should.ThrowAsync<InstrumentException>(() => shop.Measure(new Conditions.EarthContinuity()))).Trouble.ShouldBe(
             LineTrouble.Refused
         );
@@ -191,6 +193,20 @@ public class ShockTests
             heard.Waveform.ShouldBeNull(string.Join(" | ", lines));
             heard.Value!.Value.ToString().ShouldBe("199.5 J");
         }
+    }
+
+    /// <summary>JavaScript writes a negative nothing as 0; the server compares what comes back with what it kept.</summary>
+    [Fact]
+    public async Task Nothing_that_is_kept_holds_a_negative_nothing()
+    {
+        var heard = await Heard([
+            "WAVE from=0 of=current every=0.1 per=ms unit=A values=-0,40,-0.0",
+            "READING test=defibEnergy value=-0 unit=J",
+        ]);
+        var step = Sheet().State.Sheet.Steps.OfType<SheetStep.Measure>().Single(it => it.Key == "defibEnergy/200 J").Plan;
+        var text = BenchJson.Write([heard.AsTaken(step, Guid.NewGuid(), DateTimeOffset.UnixEpoch, null)]);
+        text.ShouldContain("\"number\":0,");
+        text.ShouldContain("\"values\":[0,40,0]");
     }
 
     private static async Task<InstrumentReading> Heard(string[] lines)

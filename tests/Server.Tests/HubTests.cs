@@ -463,7 +463,8 @@ public sealed class HubTests(World world) : IAsyncLifetime
         _ = SaysItCan(analyser, "earthContinuity,leakage/equipment,leakage/appliedPart", stop.Token);
         await using var ward = new Host(world.Connection, PortOf(analyser));
         var lead = await ward.SignedIn("maud");
-        var device = await Device(lead);
+        var monitor = new Item { Kind = ItemKind.MedicalDevice, AppliedParts = [new("ECG", AppliedPartType.CF, 3)] };
+        var device = await Device(world, lead, monitor);
         var ruling = await device.Lay();
         var sheet = new OnTheBench(ruling);
         const string step = "leakage/appliedPart/part ECG";
@@ -476,7 +477,8 @@ public sealed class HubTests(World world) : IAsyncLifetime
         (await Refused(line, asked with { StartedBy = "hold" })).ShouldNotContain("Not started");
     }
 
-    private async Task<Kettle> Device(HttpClient lead)
+    /// <summary>A medical device of its own on a ward of its own.</summary>
+    internal static async Task<Kettle> Device(World world, HttpClient lead, Item item)
     {
         var code = $"W{Random.Shared.Next(1_000_000, 9_999_999)}";
         var (_, opened) = await lead.Post(
@@ -495,9 +497,8 @@ public sealed class HubTests(World world) : IAsyncLifetime
         var round = opened.GetProperty("id").GetGuid();
         var (_, made) = await lead.Post("/api/v1/register", Kettle.New(round, "M-1"));
         var kettle = new Kettle(lead, made.GetProperty("itemId").GetGuid(), round, "M-1");
-        var monitor = new Item { Kind = ItemKind.MedicalDevice, AppliedParts = [new("ECG", AppliedPartType.CF, 3)] };
         await world.InDatabase(db =>
-            db.Items.Where(it => it.Id == kettle.Item).ExecuteUpdateAsync(set => set.SetProperty(it => it.Equipment, monitor), Cancel)
+            db.Items.Where(it => it.Id == kettle.Item).ExecuteUpdateAsync(set => set.SetProperty(it => it.Equipment, item), Cancel)
         );
         return kettle;
     }
@@ -514,10 +515,10 @@ public sealed class HubTests(World world) : IAsyncLifetime
             db.Kit.Where(it => it.Serial == "OW-SIM-2").ExecuteUpdateAsync(set => set.SetProperty(it => it.CalibrationDue, until), Cancel)
         );
 
-    private static async Task<MeasureRequest> Asked(Kettle kettle, IReadOnlyList<BenchEvent> events, string step) =>
+    internal static async Task<MeasureRequest> Asked(Kettle kettle, IReadOnlyList<BenchEvent> events, string step) =>
         new(kettle.Item, kettle.Round, (await kettle.Lay()).Fingerprint, step, null, "press", Guid.NewGuid(), events);
 
-    private static async Task<ReadingTaken> Measured(HubConnection line, MeasureRequest asked)
+    internal static async Task<ReadingTaken> Measured(HubConnection line, MeasureRequest asked)
     {
         BenchEvent? reading = null;
         await foreach (var report in line.StreamAsync<LiveReport>("Measure", asked, Cancel))
@@ -525,11 +526,11 @@ public sealed class HubTests(World world) : IAsyncLifetime
         return reading.ShouldBeOfType<ReadingTaken>();
     }
 
-    private static async Task<string> Refused(HubConnection line, MeasureRequest asked) =>
+    internal static async Task<string> Refused(HubConnection line, MeasureRequest asked) =>
         (await Should.ThrowAsync<HubException>(() => Measured(line, asked))).Message;
 
     /// <summary>A bench's own connection, with the cookie of who is signed in there.</summary>
-    private static async Task<HubConnection> Line(Host app, string? who = "ida")
+    internal static async Task<HubConnection> Line(Host app, string? who = "ida")
     {
         using var browser = app.Server.CreateClient();
         var cookies = "";

@@ -239,7 +239,12 @@ public static class BenchJson
                 || (facts.UnearthedParts ?? []).Contains(null!)
                 || (facts.PartPlates ?? []).Contains(null!)
                 || (facts.AppliedParts ?? []).Contains(null!)
-                || facts.Defibrillator is { SettingsJ: null },
+                || (facts.Accessories ?? []).Contains(null!)
+                || facts.Defibrillator is { SettingsJ: null }
+                || facts.MakerAsks is { Limits: null }
+                || facts.MakerAsks is { Checks: null }
+                || (facts.MakerAsks?.Limits ?? []).Contains(null!)
+                || (facts.MakerAsks?.Checks ?? []).Contains(null!),
             ReadingTaken { Waveform: { } wave } => wave.Values is null || wave.Of is null || wave.Unit is null || wave.EveryUnit is null,
             _ => false,
         };

@@ -385,6 +385,12 @@ public sealed record FactChanges
 
     /// <summary>Of a defibrillator: at what it is checked. One without a setting says that it is none.</summary>
     public DefibrillatorFact? Defibrillator { get; init; }
+
+    /// <summary>What belongs to a device and is looked at with it.</summary>
+    public IReadOnlyList<string>? Accessories { get; init; }
+
+    /// <summary>What its maker asks beside the standard.</summary>
+    public MakerFact? MakerAsks { get; init; }
 }
 
 /// <summary>One part's plate.</summary>
@@ -393,6 +399,21 @@ public sealed record PlateFact(string Name, double PowerW);
 /// <param name="Connections">Patient connections, at least one.</param>
 /// <param name="Joined">They have one function and are joined for the measurement.</param>
 public sealed record AppliedPartFact(string Name, AppliedPartType Type, int Connections, bool Joined);
+
+/// <summary>What a device's maker asks beside the standard; with nothing in it, nothing is asked.</summary>
+/// <param name="IntervalMonths">Until the next test; null where the papers name none.</param>
+/// <param name="Limits">Its figures by test; they count where they are the tighter ones.</param>
+/// <param name="Checks">What is to be seen to work, by name.</param>
+public sealed record MakerFact(double? IntervalMonths, IReadOnlyList<MakerLimit> Limits, IReadOnlyList<string> Checks)
+{
+    public bool Equals(MakerFact? other) =>
+        other is not null
+        && IntervalMonths.Equals(other.IntervalMonths)
+        && (Limits ?? []).SequenceEqual(other.Limits ?? [])
+        && (Checks ?? []).SequenceEqual(other.Checks ?? []);
+
+    public override int GetHashCode() => HashCode.Combine(IntervalMonths, Limits?.Count, Checks?.Count);
+}
 
 /// <param name="SettingsJ">Energies at which it is checked, in joule.</param>
 /// <param name="Synchronises">It gives synchronised shocks.</param>

@@ -52,6 +52,8 @@ public static class FactLines
         ("Phases", it => it.Phases),
         ("Lead unplugs", it => it.Detachable),
         ("Defibrillator", it => it.Defibrillator is { SettingsJ.Count: > 0 } one ? ItemText.Of(one) : null),
+        ("Accessories", it => it.Accessories),
+        ("Its maker asks", it => it.MakerAsks is { } asks ? ItemText.Of(asks) : null),
         ("Applied parts", it => it.AppliedParts?.Select(part => (object)AppliedText(part)).ToArray()),
     ];
 

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Quantities;
+using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Bench;
 
@@ -14,6 +15,7 @@ public static class Facts
     private const int LongestStartUp = 3600;
     private const int MostWatts = 100_000;
     private const int MostConnections = 64;
+    private const int MostMonths = 120;
     private const int MostSettings = 12;
     private const int MostJoule = 1000;
     private const int MostMillivolt = 10;
@@ -63,6 +65,8 @@ public static class Facts
                 ? [.. parts.Select(it => new AppliedPart(it.Name.Trim(), it.Type, it.Connections, it.Joined))]
                 : item.AppliedParts,
             Defibrillator = to.Defibrillator is not { } defibrillator ? item.Defibrillator : Of(defibrillator),
+            Accessories = to.Accessories is { } accessories ? [.. accessories.Select(name => name.Trim())] : item.Accessories,
+            Maker = to.MakerAsks is { } asks ? Of(asks) : item.Maker,
             RatedCurrent = to.RatedCurrentA is { } amperes ? new Amperes(amperes) : item.RatedCurrent,
             PlugFuse = to.PlugFuseA is { } fuse ? new Amperes(fuse) : item.PlugFuse,
             Plug = to.Plug ?? item.Plug,
@@ -94,6 +98,12 @@ public static class Facts
     /// <returns>Null where no setting is named: then it is none.</returns>
     private static Defibrillator? Of(DefibrillatorFact it) =>
         it.SettingsJ.Count == 0 ? null : new([.. it.SettingsJ.Distinct().Order()], it.Synchronises, it.EcgSetMv);
+
+    /// <returns>Null where nothing is asked.</returns>
+    private static MakerAsks? Of(MakerFact it) =>
+        new MakerAsks(it.IntervalMonths, [.. it.Limits], [.. it.Checks.Select(name => name.Trim())]) is { IsEmpty: false } asks
+            ? asks
+            : null;
 
     /// <summary>A single plate said anew takes the place of parts that were added up before.</summary>
     private static ImmutableArray<PartPlate> PlatesOf(Item item, FactChanges to) =>
@@ -150,7 +160,9 @@ public static class Facts
             ?? Names("unearthedParts", changes.UnearthedParts)
             ?? Plates(changes.PartPlates)
             ?? Applied(item, changes.AppliedParts)
-            ?? Delivers(item, changes.Defibrillator);
+            ?? Delivers(item, changes.Defibrillator)
+            ?? Belongs(item, changes.Accessories)
+            ?? Asks(item, changes.MakerAsks);
     }
 
     private static Fault? Plates(IReadOnlyList<PlateFact>? plates) =>
@@ -176,6 +188,26 @@ public static class Facts
         : it.EcgSetMv is { } set && !(set > 0 && set <= MostMillivolt)
             ? new("defibrillator", $"The check trace is above 0 and at most {MostMillivolt} mV.")
         : null;
+
+    private static Fault? Belongs(Item item, IReadOnlyList<string>? accessories) =>
+        accessories is { Count: > 0 } && !item.IsMedical
+            ? new("accessories", "Accessories are kept of medical devices.")
+            : Names("accessories", accessories);
+
+    private static Fault? Asks(Item item, MakerFact? it)
+    {
+        if (it is null)
+            return null;
+        if (!item.IsMedical)
+            return new("makerAsks", "What a maker asks is kept of medical devices.");
+        if (it.IntervalMonths is { } months && !(months > 0 && months <= MostMonths))
+            return new("makerAsks", $"An interval is above 0 and at most {MostMonths} months.");
+        if (it.Limits.FirstOrDefault(limit => MakerFigures.Of(limit) is null) is { } odd)
+            return new("makerAsks", $"“{odd.Test}” has no limit of {QuantityText.Number(odd.Value, 4)} {odd.Unit}.");
+        if (it.Limits.Select(limit => limit.Test).Distinct().Count() != it.Limits.Count)
+            return new("makerAsks", "A maker's figure stands twice for the same test.");
+        return Names("makerAsks", it.Checks);
+    }
 
     private static Fault? Names(string path, IReadOnlyList<string>? names)
     {

@@ -1,4 +1,5 @@
 using Osierwand.Core.Equipment;
+using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 
@@ -44,6 +45,8 @@ public static class ItemText
         Add("RCD", N(it.Rcd?.Value * 1000, "mA"), it.RcdOwnTrip is { } own ? $"own standard {N(own.Value * 1000, "ms")}" : null);
         Add("Parts", [.. it.AppliedParts.Select(part => $"{part.Name} {part.Type}")]);
         Add("Delivers", it.Defibrillator is { } one ? Of(new DefibrillatorFact(one.SettingsJ, one.Synchronises, one.EcgSetMv)) : null);
+        Add("With it", [.. it.Accessories]);
+        Add("Maker asks", Fact(it.Maker) is { } asks ? Of(asks) : null);
         Add("Earthed", [.. it.EarthedParts]);
         Add("Bare", [.. it.UnearthedParts]);
         Add("Reached", it.Access == AccessLevel.FreeStanding ? null : OfAccess(it.Access));
@@ -91,6 +94,8 @@ public static class ItemText
             Phases = it.Phases,
             Detachable = it.Cord?.Detachable ?? false,
             Defibrillator = it.Defibrillator is { } one ? new([.. one.SettingsJ], one.Synchronises, one.EcgSetMv) : null,
+            Accessories = it.IsMedical ? [.. it.Accessories] : null,
+            MakerAsks = Fact(it.Maker),
             // Nothing else can have any.
             AppliedParts = it.IsMedical
                 ? [.. it.AppliedParts.Select(part => new AppliedPartFact(part.Name, part.Type, part.Connections, part.Joined))]
@@ -103,6 +108,23 @@ public static class ItemText
         $"{string.Join(", ", it.SettingsJ.Select(joule => QuantityText.Number(joule, 4)))} J"
         + (it.Synchronises ? "; synchronised" : "")
         + (it.EcgSetMv is { } set ? $"; trace {QuantityText.Number(set, 3)} mV" : "");
+
+    private static MakerFact? Fact(MakerAsks? it) =>
+        it is { IsEmpty: false } ? new(it.IntervalMonths, [.. it.Limits], [.. it.Checks]) : null;
+
+    /// <summary>What a maker asks, in a line: "every 12 months; leakage/equipment 100 µA; alarm sounds".</summary>
+    internal static string Of(MakerFact it) =>
+        string.Join(
+            "; ",
+            new[] { it.IntervalMonths is { } months ? $"every {QuantityText.Number(months, 3)} months" : "" }
+                .Concat(
+                    it.Limits.Select(limit =>
+                        $"{StepKey.InWords(limit.Test)} {QuantityText.Number(limit.Value, 4)} {Unit.Find(limit.Unit)?.Label}"
+                    )
+                )
+                .Concat(it.Checks)
+                .Where(text => text.Length > 0)
+        );
 
     private static string OfAccess(AccessLevel it) =>
         it == AccessLevel.SealedIn ? "sealed in or plumbed, never forced" : "behind a few fixings";

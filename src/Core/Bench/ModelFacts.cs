@@ -29,6 +29,8 @@ public static class ModelFacts
             Detachable = it.Detachable,
             AppliedParts = it.AppliedParts,
             Defibrillator = it.Defibrillator,
+            Accessories = it.Accessories,
+            MakerAsks = it.MakerAsks,
         };
         return ofModel == new FactChanges() ? null : ofModel;
     }

@@ -101,6 +101,7 @@ public static class NextDates
             AppliedPart = item.AppliedParts.Select(part => (AppliedPartType?)part.Type).Max(),
             PatientContact = !item.AppliedParts.IsEmpty,
             Defibrillator = item.Defibrillator is not null,
+            Maker = item.Maker?.IntervalMonths is { } asked ? new Period(asked) : null,
             History = past,
         };
     }

@@ -239,7 +239,7 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
                     PlanStep.Look => new SheetStep.Look(LookList.For(item, pack, look), step.Needs, findings),
                     PlanStep.FuseAndFlex => new SheetStep.FuseAndFlex(FuseAndFlex.Facts(item, pack).Summary(item), findings),
                     PlanStep.Functional works => new SheetStep.Function(works),
-                    PlanStep.Measure measured => new SheetStep.Measure(measured),
+                    PlanStep.Measure measured => new SheetStep.Measure(WithMaker(measured, item)),
                     _ => throw new InvalidOperationException($"{step.Name} is no step of a run sheet."),
                 }
             );
@@ -247,6 +247,8 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
         var isMeasured = ScopeOf.IncludesMeasuring(scope, policy, item, pack);
         var arranged =
             procedure is null || !isMeasured ? null : Arrange(steps, procedure, item, policy, scope, kit, packOf ?? PackLibrary.Find);
+        if (isMeasured)
+            WithMakersChecks(steps, item);
         // A device is looked at whole: what its fuse and flex say stands there too, though no plan of a medical pack lists it.
         if (item.IsMedical && !findings.IsEmpty)
             steps.Insert(1, new SheetStep.FuseAndFlex(FuseAndFlex.Facts(item, pack).Summary(item), findings));
@@ -329,6 +331,27 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
         var atOutlets = steps.Where(AtOutlet).GroupBy(step => step.Under.At).SelectMany(outlet => outlet).ToArray();
         var first = steps.IndexOf(atOutlets.FirstOrDefault()!);
         return atOutlets.Length == 0 ? steps : [.. steps.Take(first), .. atOutlets, .. steps.Skip(first).Where(step => !AtOutlet(step))];
+    }
+
+    /// <summary>The maker's figure in place of the standard's where it is the tighter one.</summary>
+    private static PlanStep.Measure WithMaker(PlanStep.Measure plan, Item item)
+    {
+        if (MakerFigures.For(item, plan.Under) is not { } own || plan.Limit?.Tightened(own) is not { } tighter || tighter == plan.Limit)
+            return plan;
+        return plan with { Tighter = own, Limit = tighter };
+    }
+
+    /// <summary>What the maker wants to be seen to work, before the functional check that every device has.</summary>
+    private static void WithMakersChecks(List<SheetStep> steps, Item item)
+    {
+        if (item.Maker is not { Checks: { IsEmpty: false } checks })
+            return;
+        var at = steps.FindLastIndex(step => step is SheetStep.Function);
+        // One that the procedure asks as well is answered once.
+        var added = checks
+            .Select(name => new SheetStep.Check(new(name, null)))
+            .Where(check => !steps.Exists(step => step.Key == check.Key));
+        steps.InsertRange(at < 0 ? steps.Count : at, added.ToArray());
     }
 
     /// <summary>Where the job goes over to the second instrument it is told, once.</summary>

@@ -233,6 +233,12 @@ public sealed record Item
 
     public Defibrillator? Defibrillator { get; init; }
 
+    /// <summary>What belongs to a device and is looked at with it: cables, probes, trays.</summary>
+    public ImmutableArray<string> Accessories { get; init; } = [];
+
+    /// <summary>What the maker of a device asks beside the standard; null where nothing is known of it.</summary>
+    public MakerAsks? Maker { get; init; }
+
     /// <summary>How far it is reached, and what wants care when it is.</summary>
     public AccessLevel Access { get; init; }
     public ImmutableArray<CareNeed> Care { get; init; } = [];

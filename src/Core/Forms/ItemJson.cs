@@ -117,6 +117,27 @@ public static class ItemJson
             Number("ecgSetMv", defibrillator.EcgSetMv);
             writer.WriteEndObject();
         }
+        Names("accessories", it.Accessories);
+        if (it.Maker is { IsEmpty: false } maker)
+        {
+            writer.WriteStartObject("maker");
+            Number("intervalMonths", maker.IntervalMonths);
+            if (!maker.Limits.IsEmpty)
+            {
+                writer.WriteStartArray("limits");
+                foreach (var limit in maker.Limits)
+                {
+                    writer.WriteStartObject();
+                    writer.WriteString("test", limit.Test);
+                    writer.WriteNumber("value", limit.Value);
+                    writer.WriteString("unit", limit.Unit);
+                    writer.WriteEndObject();
+                }
+                writer.WriteEndArray();
+            }
+            Names("checks", maker.Checks);
+            writer.WriteEndObject();
+        }
         if (it.Access != AccessLevel.FreeStanding)
             writer.WriteString("access", Words.Of(it.Access));
         Names("care", [.. it.Care.Select(Words.Of)]);

@@ -3,6 +3,7 @@ using System.Text.Json;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Json;
 using Osierwand.Core.Quantities;
+using Osierwand.Core.Standards;
 using static Osierwand.Core.Json.JsonWalk;
 
 namespace Osierwand.Core.Forms;
@@ -49,7 +50,9 @@ internal static class ItemReader
         private Cord? cord;
         private ImmutableArray<AppliedPart> parts = [];
         private ImmutableArray<string> earthed = [],
-            unearthed = [];
+            unearthed = [],
+            accessories = [];
+        private MakerAsks? maker;
         private Defibrillator? defibrillator;
         private MainsSwitch mainsSwitch;
         private PlugType plug;
@@ -139,6 +142,12 @@ internal static class ItemReader
                 case "defibrillator":
                     defibrillator = Defibrillator(value);
                     break;
+                case "accessories":
+                    accessories = Names(value);
+                    break;
+                case "maker":
+                    maker = Maker(value);
+                    break;
                 case "access":
                     access = Word<AccessLevel>(value);
                     break;
@@ -166,6 +175,11 @@ internal static class ItemReader
                 throw new FaultException("appliedParts", $"a {Words.Of(its)} has no applied parts; a medicalDevice has");
             if (defibrillator is not null && !medical)
                 throw new FaultException("defibrillator", $"a {Words.Of(its)} is no defibrillator; a medicalDevice may be");
+            if ((maker is not null || !accessories.IsEmpty) && !medical)
+                throw new FaultException(
+                    maker is null ? "accessories" : "maker",
+                    $"of a {Words.Of(its)} they are not kept; of a medicalDevice they are"
+                );
             if (!earthed.IsEmpty && protection is not (ProtectionClass.I or ProtectionClass.Undecided))
                 throw new FaultException("earthedParts", $"class {Words.Of(protection)} has no earthed parts");
             return new()
@@ -198,6 +212,8 @@ internal static class ItemReader
                 UnearthedParts = unearthed,
                 StartUpSeconds = startUp,
                 Defibrillator = defibrillator,
+                Accessories = accessories,
+                Maker = maker,
                 Name = itemName,
                 Serial = serial,
                 Tag = tag,
@@ -256,6 +272,44 @@ internal static class ItemReader
                 }
         );
         return it;
+    }
+
+    private static MakerAsks Maker(JsonElement element)
+    {
+        var it = MakerAsks.Nothing;
+        Properties(
+            element,
+            (name, value) =>
+                it = name switch
+                {
+                    "intervalMonths" => it with { IntervalMonths = Positive(value) },
+                    "limits" => it with { Limits = List(value, MakerLimit) },
+                    "checks" => it with { Checks = Names(value) },
+                    _ => throw Unknown(name),
+                }
+        );
+        return it;
+    }
+
+    private static MakerLimit MakerLimit(JsonElement element)
+    {
+        var it = new MakerLimit("", 0, "");
+        Properties(
+            element,
+            (name, value) =>
+                it = name switch
+                {
+                    "test" => it with { Test = NonEmptyText(value) },
+                    "value" => it with { Value = Positive(value) },
+                    "unit" => it with { Unit = NonEmptyText(value) },
+                    _ => throw Unknown(name),
+                }
+        );
+        return it.Test.Length == 0 ? throw Missing("test")
+            : it.Unit.Length == 0 ? throw Missing("unit")
+            : it.Value <= 0 ? throw Missing("value")
+            : MakerFigures.Of(it) is null ? throw new FaultException("", $"“{it.Test}” has no limit in {it.Unit}")
+            : it;
     }
 
     private static Cord Cord(JsonElement element)

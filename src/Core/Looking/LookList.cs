@@ -94,7 +94,7 @@ public static class LookList
     /// shipped points stand: a look looks at something.</summary>
     public static ImmutableArray<LookPoint> For(Item item, RulePack pack, HouseLook? house = null)
     {
-        var shipped = Points.Value.Where(point => IsAsked(point, item, pack)).ToImmutableArray();
+        var shipped = Points.Value.Where(point => IsAsked(point, item, pack)).Select(point => Named(point, item)).ToImmutableArray();
         if (house is null)
             return shipped;
         var kept = shipped.Where(point => DroppedFor(point, item, pack, house) is null);
@@ -102,6 +102,18 @@ public static class LookList
         ImmutableArray<LookPoint> asked = [.. kept, .. added];
         return asked.IsEmpty ? shipped : asked;
     }
+
+    private const string Accessories = "accessories";
+
+    /// <summary>Each accessory by its name: nobody has to remember what belongs to a device.</summary>
+    private static LookPoint Named(LookPoint point, Item item) =>
+        point.Id == Accessories && !item.Accessories.IsEmpty
+            ? point with
+            {
+                Text = $"{point.Text}: {string.Join(", ", item.Accessories)}",
+                Phrases = [.. item.Accessories.Select(name => $"Missing: {name}"), .. point.Phrases],
+            }
+            : point;
 
     /// <summary>What the house leaves out of an item's look, in words with the reason: it stands on the sheet and on the record.</summary>
     public static IEnumerable<string> LeftOut(Item item, RulePack pack, HouseLook? house) =>

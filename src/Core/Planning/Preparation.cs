@@ -359,7 +359,8 @@ internal static class Preparation
             Conditions.Leakage { Method: LeakageMethod.Alternative } => 5,
             Conditions.Leakage => 5 + item.StartUpSeconds,
             Conditions.DefibCharge => 30,
-            Conditions.DefibEnergy or Conditions.DefibSync => 10,
+            // So long a charge and the look round may take; it ends with the shock.
+            Conditions.DefibEnergy or Conditions.DefibSync => 20,
             Conditions.Conductors or Conditions.PadPath => 1,
             _ => 0,
         };

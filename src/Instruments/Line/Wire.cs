@@ -242,7 +242,8 @@ internal static class Wire
             {
                 if (!double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var value))
                     return null;
-                values.Add(value);
+                // A negative nothing is nothing: a page would send it back as 0, and it would not be what was kept.
+                values.Add(value + 0.0);
             }
         }
         var wave = new Waveform(first.Text("of") ?? "", every, first.Text("per") ?? "", first.Text("unit") ?? "", values);

@@ -52,9 +52,9 @@ internal sealed class Performing(MeasurementRequest asked, PluggedIn item, Instr
         {
             Test.PadPath => new(new(Test.PadPath, Ranges.Show(Test.PadPath, PadOhms(device))) { Waveform = Path(device) }, true),
             Test.DefibEnergy when asked.Count > 0 => Watch(device),
-            Test.DefibEnergy => isLast ? Shock(device) : Charging(Test.DefibEnergy, device),
+            Test.DefibEnergy => isLast || IsTime(device) ? Shock(device) : Charging(Test.DefibEnergy, device),
             Test.DefibCharge => Charge(device, isLast),
-            Test.DefibSync => isLast ? Sync(device) : Charging(Test.DefibSync, device),
+            Test.DefibSync => isLast || IsTime(device) ? Sync(device) : Charging(Test.DefibSync, device),
             Test.EcgAmplitude => Strip(device),
             _ => throw new NotSupportedException($"This instrument cannot measure {asked.Test}."),
         };
@@ -79,6 +79,9 @@ internal sealed class Performing(MeasurementRequest asked, PluggedIn item, Instr
         return Bump(t, 0.2, 0.03, 0.12) + Bump(t, 0.36, 0.012, 1) - Bump(t, 0.385, 0.01, 0.2) + Bump(t, 0.6, 0.05, 0.25);
     }
 
+    /// <summary>It is ready, and whoever holds the key has looked round.</summary>
+    private bool IsTime(ShockBuild device) => seconds >= device.ChargeSeconds(SetJoules, item.DrawnJoules) + HandSeconds;
+
     /// <summary>It charges, and nothing has reached the load yet.</summary>
     private Shown Charging(Test test, ShockBuild device)
     {
@@ -98,7 +101,8 @@ internal sealed class Performing(MeasurementRequest asked, PluggedIn item, Instr
                 Waveform = new("current into 50 Ω", 0.1, "ms", "A", device.Shape(volts)),
                 Said = device.ArePaddlesSwapped ? "the first phase is negative: apex and sternum have changed places" : null,
             },
-            true
+            true,
+            IsOver: true
         );
     }
 
@@ -163,7 +167,8 @@ internal sealed class Performing(MeasurementRequest asked, PluggedIn item, Instr
             {
                 Waveform = new("beat and shock", Every * 1000, "ms", "mV", [.. drawn]),
             },
-            true
+            true,
+            IsOver: true
         );
     }
 

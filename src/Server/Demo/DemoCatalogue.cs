@@ -717,6 +717,7 @@ internal static class DemoCatalogue
             StartUpSeconds = 6,
             EarthedParts = ["chassis screw", "docking rail"],
             Defibrillator = new([20, 50, 100, 200, 360], Synchronises: true, EcgSetMv: 1),
+            Accessories = ["paddles", "trunk cable, 3 leads", "test plug"],
         }
     );
 
@@ -737,6 +738,8 @@ internal static class DemoCatalogue
         {
             StartUpSeconds = 8,
             EarthedParts = ["equipotential post", "rear panel", "roll stand", "cable hook"],
+            Accessories = ["trunk cable, 10 leads", "SpO2 finger clip"],
+            Maker = new(12, [new("leakage/equipment", 300, "uA")], []),
         }
     );
     private static readonly DemoModel Pump = new(

@@ -17,10 +17,13 @@ internal static class DemoOutlets
     {
         var pack = PackLibrary.Find(round.StandardId)!;
         var mains = round.Site.NominalV ?? pack.Nominal.Value;
+        // Good is good for the day: of a world that is loaded just after midnight it was a moment ago.
+        var morning = now.AddMinutes(-100);
+        var at = round.Site.DayOf(morning) == round.Site.DayOf(now) ? morning : now;
         foreach (var person in people.Where(it => it.UserName != DemoCatalogue.Viewer.UserName))
         foreach (var (supply, name) in Supplies(mains))
         {
-            var outlet = Of(supply, name, person, now.AddMinutes(-100));
+            var outlet = Of(supply, name, person, at);
             var finding = OutletFinding.Of(supply, outlet.Voltages, pack.Thresholds).Value;
             db.OutletChecks.Add(OutletBook.Row(new(outlet, finding), round.Site));
         }

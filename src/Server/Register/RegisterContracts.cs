@@ -101,7 +101,9 @@ public sealed record PlateMore(
     IReadOnlyList<AppliedPartFact> AppliedParts,
     IReadOnlyList<string> EarthedParts,
     IReadOnlyList<string> UnearthedParts,
-    DefibrillatorFact? Defibrillator = null
+    DefibrillatorFact? Defibrillator = null,
+    IReadOnlyList<string>? Accessories = null,
+    MakerFact? MakerAsks = null
 );
 
 public sealed record Registered(Guid ItemId, string Tag);

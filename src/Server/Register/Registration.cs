@@ -102,5 +102,7 @@ internal static class Registration
             EarthedParts = sent.More?.EarthedParts,
             UnearthedParts = sent.More?.UnearthedParts,
             Defibrillator = sent.More?.Defibrillator,
+            Accessories = sent.More?.Accessories,
+            MakerAsks = sent.More?.MakerAsks,
         };
 }

@@ -448,7 +448,7 @@ internal sealed class OnTheBench(Ruling ruling)
                     foreach (var pair in State.Isolation.Pairs)
                         TestDead(dead.Side, pair);
                     break;
-                case SheetStep.Function:
+                case SheetStep.Function or SheetStep.Check { Plan.Target: null }:
                     Answer(key, true);
                     break;
                 case SheetStep.Measure measure:

@@ -12,6 +12,7 @@ import { useState } from 'react';
 import type { Schema } from '../api/client';
 import { c } from '../design/tokens';
 import { Defibrillator } from '../register/Defibrillator';
+import { MakerAsks } from '../register/MakerAsks';
 import { accessWords, AppliedParts, careWords } from '../register/PlateMore';
 
 type Fields = Schema['FactChanges'];
@@ -41,6 +42,7 @@ const flags = [
   ['allInsulated', 'All insulated'],
 ] as const;
 const cares = Object.keys(careWords) as Schema['CareNeed'][];
+const deviceLists = [['accessories', 'Accessories that belong to it, one a line']] as const;
 const lists = [
   ['earthedParts', 'Earthed parts, one a line'],
   ['unearthedParts', 'Bare parts that are not earthed, one a line'],
@@ -62,7 +64,7 @@ const enteredOf = (fields: Fields): Entered => {
       (entered[name] = fields[name] === null || fields[name] === undefined ? '' : `${fields[name]}`),
   );
   flags.forEach(([name]) => (entered[name] = fields[name] ?? false));
-  lists.forEach(([name]) => (entered[name] = (fields[name] ?? []).join('\n')));
+  [...lists, ...deviceLists].forEach(([name]) => (entered[name] = (fields[name] ?? []).join('\n')));
   return entered;
 };
 
@@ -77,7 +79,7 @@ function changesOf(before: Entered, after: Entered): Fields | { notANumber: stri
       if (String(value).trim() === '' || !Number.isFinite(parsed)) return { notANumber: number[1] };
       changes[name] = parsed;
     } else if (name === 'care') changes[name] = String(value).split(' ').filter(Boolean);
-    else if (lists.some(([it]) => it === name))
+    else if ([...lists, ...deviceLists].some(([it]) => it === name))
       changes[name] = String(value)
         .split('\n')
         .map((line) => line.trim())
@@ -90,11 +92,13 @@ function changesOf(before: Entered, after: Entered): Fields | { notANumber: stri
 interface Device {
   appliedParts: Schema['PlateMore']['appliedParts'];
   defibrillator: Schema['DefibrillatorFact'] | null;
+  makerAsks: Schema['MakerFact'] | null;
 }
 
 const deviceOf = (fields: Fields): Device => ({
   appliedParts: [...(fields.appliedParts ?? [])],
   defibrillator: fields.defibrillator ?? null,
+  makerAsks: fields.makerAsks ?? null,
 });
 
 const deviceChanges = (was: Device, is: Device): Partial<Fields> => ({
@@ -104,6 +108,7 @@ const deviceChanges = (was: Device, is: Device): Partial<Fields> => ({
   ...(JSON.stringify(was.defibrillator) !== JSON.stringify(is.defibrillator) && {
     defibrillator: is.defibrillator,
   }),
+  ...(JSON.stringify(was.makerAsks) !== JSON.stringify(is.makerAsks) && { makerAsks: is.makerAsks }),
 });
 
 /** Corrects an item's facts. What they were stays in its history. */
@@ -247,7 +252,7 @@ export function FactsDialog(props: {
             })}
           </Box>
           <Box sx={{ display: 'grid', gap: 1.5, mt: 1.5, gridTemplateColumns: { xs: '1fr', sm: '1fr 1fr' } }}>
-            {lists.map(([name, label]) => (
+            {[...lists, ...(props.fields.appliedParts ? deviceLists : [])].map(([name, label]) => (
               <TextField
                 key={name}
                 size="small"
@@ -265,6 +270,10 @@ export function FactsDialog(props: {
               <Defibrillator
                 value={device.defibrillator}
                 onChange={(defibrillator) => setDevice({ ...device, defibrillator })}
+              />
+              <MakerAsks
+                value={device.makerAsks}
+                onChange={(makerAsks) => setDevice({ ...device, makerAsks })}
               />
             </Box>
           )}

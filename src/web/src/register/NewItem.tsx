@@ -12,6 +12,7 @@ import { PhotoButton } from '../public/PhotoButton';
 import { sendPhoto } from '../public/sendPhoto';
 import { PlaceField, RoomNames } from './PlaceField';
 import { Defibrillator } from './Defibrillator';
+import { MakerAsks } from './MakerAsks';
 import { AccessAndCare, AppliedParts, type More, nothingMore, PartPlates, Reachable } from './PlateMore';
 import { moreOf, type Sort, type SortName, sortOf, sorts } from './sorts';
 import { kinds, moves, plugs, usages, users, uses } from './words';
@@ -248,6 +249,8 @@ export default function NewItem() {
       earthedParts: [...(facts.earthedParts ?? [])],
       unearthedParts: [...(facts.unearthedParts ?? [])],
       defibrillator: facts.defibrillator ?? null,
+      accessories: [...(facts.accessories ?? [])],
+      makerAsks: facts.makerAsks ?? null,
     });
   };
   const hasNaN = Object.values(texts).some((value) => Number.isNaN(number(value)));
@@ -419,6 +422,15 @@ export default function NewItem() {
               {(it.kind === 'portableRcd' || isCord) && amount('rcdMa', 'RCD, mA')}
             </Pair>
           </Group>
+          {sortName === 'medical' && (
+            <Group title="What its maker asks">
+              <MakerAsks
+                key={`${taken} maker`}
+                value={more.makerAsks ?? null}
+                onChange={(makerAsks) => setMore({ ...more, makerAsks })}
+              />
+            </Group>
+          )}
           {!isCord && (
             <Group title="Access and care">
               <AccessAndCare more={more} onChange={setMore} />

@@ -17,6 +17,8 @@ export const nothingMore: More = {
   earthedParts: [],
   unearthedParts: [],
   defibrillator: null,
+  accessories: [],
+  makerAsks: null,
 };
 
 export const accessWords: Record<Schema['AccessLevel'], string> = {
@@ -128,6 +130,7 @@ export function Reachable({ more, onChange }: Props) {
   const [texts, setTexts] = useState({
     earthedParts: more.earthedParts.join('\n'),
     unearthedParts: more.unearthedParts.join('\n'),
+    accessories: (more.accessories ?? []).join('\n'),
   });
   const lines = (name: keyof typeof texts, label: string) => (
     <TextField
@@ -146,6 +149,7 @@ export function Reachable({ more, onChange }: Props) {
     <>
       {lines('earthedParts', 'Earthed parts, one a line')}
       {lines('unearthedParts', 'Bare parts that are not earthed, one a line')}
+      {lines('accessories', 'Accessories that belong to it, one a line')}
       <TextField
         size="small"
         label="Start-up, s"
