@@ -215,7 +215,8 @@ public static class PaperWriter
         if (it.Note is { Length: > 0 } note)
             remarks.Add(note);
         return new(
-            it.Name,
+            // With the point where it was taken: of four earth readings each has its own.
+            step?.Name ?? it.Name,
             under,
             it.Text,
             limit?.Text ?? "",

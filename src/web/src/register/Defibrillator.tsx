@@ -7,7 +7,7 @@ type Fact = Schema['DefibrillatorFact'];
 
 const numbersIn = (text: string) =>
   text
-    .split(/[;\s]+|,(?!\d)|,(?=\d{2,})/)
+    .split(/,?\s+|;/)
     .filter((it) => it !== '')
     .map((it) => Number(it.replace(',', '.')));
 
@@ -19,6 +19,7 @@ export function Defibrillator(props: { value: Fact | null; onChange: (it: Fact |
   const { value, onChange } = props;
   const [settings, setSettings] = useState(() => (value?.settingsJ ?? []).join(' '));
   const [trace, setTrace] = useState(() => (value?.ecgSetMv == null ? '' : String(value.ecgSetMv)));
+  const isOne = (value?.settingsJ ?? []).length > 0;
   const parsed = numbersIn(settings);
   const isNumbers = parsed.every((it) => Number.isFinite(it) && it > 0);
   const change = (part: Partial<Fact>, joules = value?.settingsJ ?? []) =>
@@ -28,7 +29,6 @@ export function Defibrillator(props: { value: Fact | null; onChange: (it: Fact |
       ecgSetMv: value?.ecgSetMv ?? null,
       ...part,
     });
-  const isOne = (value?.settingsJ ?? []).length > 0;
   return (
     <Box role="group" aria-label="Defibrillator" sx={{ display: 'grid', gap: 1.25 }}>
       <TextField
@@ -36,7 +36,13 @@ export function Defibrillator(props: { value: Fact | null; onChange: (it: Fact |
         label="Defibrillator: energies to check, J"
         value={settings}
         error={!isNumbers}
-        helperText={isNumbers ? 'The largest is charged fifteen times.' : 'Numbers with blanks between them.'}
+        helperText={
+          !isNumbers
+            ? 'Numbers with blanks between them.'
+            : isOne
+              ? `${parsed.map((joule) => `${joule} J`).join(' · ')}; the largest is charged fifteen times.`
+              : undefined
+        }
         onChange={(event) => {
           setSettings(event.target.value);
           const joules = numbersIn(event.target.value);
