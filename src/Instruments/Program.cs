@@ -4,8 +4,8 @@ using System.Net.Sockets;
 using System.Runtime.InteropServices;
 using Osierwand.Instruments.Simulation;
 
-// Simulated analysers as a process of their own: --port N [--benches N] [--performance N] [--control N] [--pace X] [--seed N]. Bench n listens on
-// port + n - 1, or on a free one each where the port is 0. It stops with the signal that ends it.
+// Simulated analysers as a process of their own: --port N [--benches N] [--performance N] [--control N] [--pace X] [--seed N].
+// Bench n listens on port + n - 1, or on a free one each where the port is 0. It stops with the signal that ends it.
 var options = args.Chunk(2).Where(pair => pair.Length == 2).ToDictionary(pair => pair[0], pair => pair[1]);
 int Whole(string name, int usual) => options.TryGetValue(name, out var text) ? int.Parse(text, CultureInfo.InvariantCulture) : usual;
 var port = Whole("--port", 0);

@@ -60,14 +60,25 @@ public class RecordedLineTests
                         )
                     ).Trouble.ShouldBe(LineTrouble.NeedsReset);
                     break;
+                case "A shock and its curve":
+                    var shock = await Measured(instrument, Workshop.Asking(Energy(200), 20));
+                    shock.Value.ToString().ShouldBe("197.4 J");
+                    shock.Waveform!.Values.ShouldBe([0, 33.1, 31.2, 29.4, 27.7, 0, -24.6, 0]);
+                    break;
+                case "Fourteen discharges, watched":
+                    var watched = await Measured(instrument, Workshop.Asking(Energy(360), 600) with { Count = 14 });
+                    (watched.Counted, watched.Said).ShouldBe((14, "counting"));
+                    break;
                 default:
                     throw new InvalidOperationException($"No test plays “{title}”.");
             }
             line.IsAtEnd.ShouldBeTrue(title);
             played++;
         }
-        played.ShouldBe(6);
+        played.ShouldBe(8);
     }
+
+    private static Conditions.DefibEnergy Energy(double joule) => new(new(joule, Dimension.Energy));
 
     [Fact]
     public async Task A_recording_answers_to_nothing_else()

@@ -127,13 +127,15 @@ internal static class Ends
             return null;
         return inHand.Chosen is null
             ? inHand.Trouble
-            : state.Readings.Where(IsFigure).Select(it => Barred(inHand, it)).FirstOrDefault(why => why is not null);
+            : state.Readings.Where(IsFigure).Select(it => Barred(state.Ruling, inHand, it)).FirstOrDefault(why => why is not null);
     }
 
     /// <summary>Of a job with two instruments each reading is held against the one that its step needs.</summary>
-    private static string? Barred(KitInHand inHand, TakenReading it)
+    private static string? Barred(Ruling ruling, KitInHand inHand, TakenReading it)
     {
         var kit = it.Judgement is { } judged ? inHand.For(judged.Reading.Test) : inHand;
+        if (it.Judgement is { Reading: var read } && ruling.LacksAnalyserFor(read.Test) is not null)
+            return $"{read.Name} was read off something that is not in today's kit: choose the performance analyser, or void it.";
         if (kit.Trouble is { } trouble)
             return $"{kit.Name} may not be used. {trouble} Void what it measured, and measure with another.";
         return it.Event.With is { } with && with != kit.Id

@@ -72,8 +72,8 @@ public sealed partial record BenchState
         private readonly List<MainsLost> mainsLost = [];
         private readonly List<Discharged> discharges = [];
 
-        /// <summary>Charges that were timed before the discharges that tire them were made.</summary>
-        private readonly HashSet<Guid> untired = [];
+        /// <summary>By each charge that was timed, the discharges that had been made by then.</summary>
+        private readonly Dictionary<Guid, Guid[]> tiredBy = [];
         private ComplaintTold? complaint;
         private WorkOrder? workOrder;
         private bool? sticker;
@@ -386,12 +386,8 @@ public sealed partial record BenchState
             reads.Add((believed, step));
             if (TooEarly(believed, step) is { } early)
                 tooEarly[it.Id] = early;
-            if (
-                sheet.Steps.OfType<SheetStep.Discharges>().FirstOrDefault() is { } needed
-                && BenchMemory.PlanOf(step)?.Test == Test.DefibCharge
-                && discharges.Count < needed.Needed
-            )
-                untired.Add(it.Id);
+            if (BenchMemory.PlanOf(step)?.Test == Test.DefibCharge)
+                tiredBy[it.Id] = [.. discharges.Select(one => one.Id)];
             if (BenchMemory.PlanOf(step)?.Test == Test.RcdTrip)
                 tripRatings[it.Id] = ruling.Item.Equipment.Rcd;
             if (step?.Powers == true)

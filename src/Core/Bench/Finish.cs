@@ -195,8 +195,16 @@ public sealed partial record BenchState
         /// <summary>A battery that is fresh charges faster than one after the discharges that the limit speaks of.</summary>
         private void Tire(TakenReading[] taken)
         {
+            if (sheet.Steps.OfType<SheetStep.Discharges>().FirstOrDefault() is not { } step)
+                return;
+            var standing = discharges.Select(one => one.Id).ToHashSet();
             foreach (var (at, it) in taken.Index())
-                if (untired.Contains(it.Event.Id) && it is { Void: null, Judgement.Status: Status.Pass })
+                // One that was taken back afterwards did not tire it.
+                if (
+                    tiredBy.TryGetValue(it.Event.Id, out var before)
+                    && before.Count(standing.Contains) < step.Needed
+                    && it is { Void: null, Judgement.Status: Status.Pass }
+                )
                     taken[at] = Doubted(it, Because.NotTired);
         }
 

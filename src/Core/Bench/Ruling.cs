@@ -304,7 +304,7 @@ public sealed record Ruling
 
     /// <summary>Why nothing in hand measures what a device delivers, in a sentence; null where something does.</summary>
     public string? LacksAnalyserFor(Test test) =>
-        Instrumentation.OfPerformance.Has(test) && Kit is { } kit && !kit.For(test).Has(test)
+        Instrumentation.OfPerformance.Has(test) && Kit is { Analyser: null } kit && !kit.Has(test)
             ? "not measured: no performance analyser is chosen for today"
             : null;
 

@@ -119,14 +119,20 @@ public abstract record SheetStep(string Key, string Name)
         public override StepFamily Family => StepFamily.Pause;
     }
 
-    /// <summary>From the instrument that tested for safety to the one that measures what the device delivers.</summary>
-    public sealed record ChangeOver(ImmutableArray<string> Lines) : SheetStep(OwnKey, "Change over")
+    /// <summary>From one of two instruments to the other.</summary>
+    /// <param name="ToPerformance">To the one that measures what the device delivers; else back to the one that tests for
+    /// safety.</param>
+    public sealed record ChangeOver(string Key, ImmutableArray<string> Lines, bool ToPerformance)
+        : SheetStep(Key, ToPerformance ? "Change over" : "Change back")
     {
         public const string OwnKey = "change-over";
 
         public override StepFamily Family => StepFamily.ChangeOver;
 
-        private protected override bool Stops(SheetStep later) => IsOfPerformance(later);
+        private protected override bool Stops(SheetStep later) => ToPerformance ? IsOfPerformance(later) : IsOfSafety(later);
+
+        /// <summary>Measured with the first instrument; good or bad needs none.</summary>
+        public static bool IsOfSafety(SheetStep step) => step is Measure && !IsOfPerformance(step);
 
         /// <summary>Measured with the performance analyser, or made ready for it.</summary>
         public static bool IsOfPerformance(SheetStep step) =>
@@ -354,16 +360,18 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
         steps.InsertRange(at < 0 ? steps.Count : at, added.ToArray());
     }
 
-    /// <summary>Where the job goes over to the second instrument it is told, once.</summary>
-    private static IEnumerable<SheetStep> WithChangeOver(ImmutableArray<SheetStep> steps, KitInHand from, KitInHand to)
+    /// <summary>Wherever the job goes over to the other instrument it is told.</summary>
+    private static IEnumerable<SheetStep> WithChangeOver(ImmutableArray<SheetStep> steps, KitInHand first, KitInHand analyser)
     {
-        var isTold = false;
+        var (isOver, changes) = (false, 0);
         foreach (var step in steps)
         {
-            if (!isTold && SheetStep.ChangeOver.IsOfPerformance(step))
+            if (isOver ? SheetStep.ChangeOver.IsOfSafety(step) : SheetStep.ChangeOver.IsOfPerformance(step))
             {
-                isTold = true;
-                yield return new SheetStep.ChangeOver(Preparation.ChangeOver(from.Name, to.Name));
+                isOver = !isOver;
+                var key = ++changes == 1 ? SheetStep.ChangeOver.OwnKey : $"{SheetStep.ChangeOver.OwnKey}/{changes}";
+                var lines = isOver ? Preparation.ChangeOver(first.Name, analyser.Name) : Preparation.ChangeBack(analyser.Name, first.Name);
+                yield return new SheetStep.ChangeOver(key, lines, isOver);
             }
             yield return step;
         }

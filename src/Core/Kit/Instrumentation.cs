@@ -28,7 +28,8 @@ public sealed record Instrumentation(School School, ImmutableArray<InstrumentFun
 
     public static readonly Instrumentation Meter = new(School.Meter, []);
 
-    /// <summary>What a device delivers, not how safe it is: where two instruments serve one job, these are the performance analyser's.</summary>
+    /// <summary>What a device delivers, not how safe it is: where two instruments serve one job, these are the performance
+    /// analyser's.</summary>
     public static readonly SetOf<Test> OfPerformance = SetOf<Test>.Of(
         Test.PadPath,
         Test.DefibEnergy,

@@ -214,9 +214,10 @@ public static class PaperWriter
             remarks.Add(swing);
         if (it.Note is { Length: > 0 } note)
             remarks.Add(note);
+        // With the point where it was taken: of four earth readings each has its own.
+        var name = step?.Name ?? it.Name;
         return new(
-            // With the point where it was taken: of four earth readings each has its own.
-            step?.Name ?? it.Name,
+            name,
             under,
             it.Text,
             limit?.Text ?? "",

@@ -85,6 +85,10 @@ internal static class Preparation
             "Nobody touches paddles, load or leads from now on while the device charges",
         ];
 
+    /// <inheritdoc cref="ChangeOver"/>
+    public static ImmutableArray<string> ChangeBack(string from, string to) =>
+        [$"{from}: discharged and switched off, paddles, pads and ECG leads off it", $"{to}: the device on its outlet, clip and leads on"];
+
     /// <summary>What a step of isolation or restoration asks of the hands.</summary>
     public static ImmutableArray<string> OfIsolation(string step) =>
         step switch

@@ -102,6 +102,58 @@ public sealed class PerformanceTests
         bench.Stands(Charge).ShouldBe(Standing.Pass);
     }
 
+    /// <summary>Fourteen by the count, thirteen in truth: the charge that was timed after them is timed again.</summary>
+    [Fact]
+    public void A_discharge_taken_back_takes_the_charge_after_it_along()
+    {
+        var bench = ChangedOver();
+        bench.Discharge(14);
+        var last = bench.Events[^1].Id;
+        bench.Type(Charge, "8");
+        bench.Stands(Charge).ShouldBe(Standing.Pass);
+        bench.Void(last, "counted by mistake");
+        bench.Stands(Charge).ShouldBe(Standing.Undecided);
+        bench.Stands(Before).ShouldBe(Standing.Open);
+        bench.Discharge(1);
+        bench.Stands(Charge).ShouldBe(Standing.Undecided);
+        bench.Type(Charge, "8");
+        bench.Stands(Charge).ShouldBe(Standing.Pass);
+    }
+
+    [Fact]
+    public void A_figure_that_nothing_in_the_kit_could_show_settles_nothing()
+    {
+        var bench = Laid(Analyser);
+        bench.PassTheRest();
+        bench.IsOpen(EndKind.Pass).ShouldBeTrue();
+        bench.Type(Energy, "355");
+        bench.State.EndOf(EndKind.Pass).Why.ShouldContain("not in today's kit");
+    }
+
+    /// <summary>A procedure may go to and fro: each change is told, and holds up what it is for.</summary>
+    [Fact]
+    public void Every_change_of_instruments_is_told()
+    {
+        var plan = ProcedureRules.From(
+            Planner.Of(PackLibrary.Find(Pack)!, Device, Policy.Usual),
+            "Defibrillator on the bench",
+            Guid.NewGuid()
+        );
+        var energy = plan.Steps.Where(step => step is ProcedureStep.Measure { Step: Energy }).ToArray();
+        var rest = plan.Steps.Except(energy).ToArray();
+        var earth = rest.TakeWhile(step => step is ProcedureStep.Measure { Step: "earthContinuity" }).Count();
+        var swapped = plan with { Steps = [.. rest[..earth], .. energy, .. rest[earth..]] };
+        var bench = new OnTheBench(RulingFor(Device, Pack, kit: BothAnalysers) with { Procedure = swapped });
+        var changes = bench.State.Sheet.Steps.OfType<SheetStep.ChangeOver>().ToArray();
+        changes.Select(step => step.Name).ShouldBe(["Change over", "Change back", "Change over"]);
+        changes.Select(step => step.Key).Distinct().Count().ShouldBe(3);
+        bench.PassUntil("change-over/2");
+        bench.Step("leakage/equipment").Start.WhyNot.ShouldBe("First: Change back.");
+        bench.Confirm("change-over/2");
+        bench.Step("leakage/equipment").Start.IsGiven.ShouldBeTrue();
+        bench.Step(PadPath).Start.WhyNot.ShouldBe("First: Change over.");
+    }
+
     [Fact]
     public void One_that_was_too_slow_fails_however_few_came_before_it()
     {
