@@ -84,6 +84,54 @@ public class ReferenceTests
         Trend.Of(Facts([]), [now]).ShouldBeEmpty();
     }
 
+    /// <summary>0.02 mA more each year, with a limit of 0.75 mA: from 0.45 mA it is there in (0.75 - 0.45) / 0.02 = 15 years, from
+    /// 0.3 mA in 22.5, which nobody plans for.</summary>
+    [Theory]
+    [InlineData(0.45, 2040)]
+    [InlineData(0.3, null)]
+    public void What_moves_towards_its_limit_says_when_it_would_be_there(double now, int? year)
+    {
+        var history = Enumerable.Range(0, 5).Select(n => On(2020 + n, Current(now - 0.02 * (5 - n)))).ToImmutableArray();
+        var facts = new InspectionFacts
+        {
+            Pack = Uk,
+            Item = Drill,
+            History = history,
+            TestDate = new(2025, 1, 1),
+        };
+        var trend = Trend.For(facts, Judge.Of(Uk, Drill, Current(now)), history[^1].Date.AddYears(1)).ShouldNotBeNull();
+        trend.ReferenceOn.ShouldBe(history[0].Date);
+        trend.Reference.Si.ShouldBe((now - 0.1) / 1000, 1e-12);
+        trend.Crosses?.Year.ShouldBe(year!.Value);
+        (trend.Crosses is null).ShouldBe(year is null);
+    }
+
+    [Fact]
+    public void What_falls_or_stays_never_crosses()
+    {
+        foreach (var step in (double[])[0, -0.01])
+        {
+            var history = Enumerable.Range(0, 5).Select(n => On(2020 + n, Current(0.3 + step * n))).ToImmutableArray();
+            var facts = new InspectionFacts
+            {
+                Pack = Uk,
+                Item = Drill,
+                History = history,
+            };
+            Trend.For(facts, Judge.Of(Uk, Drill, Current(0.3 + step * 5)), new(2025, 3, 1)).ShouldNotBeNull().Crosses.ShouldBeNull();
+        }
+    }
+
+    [Fact]
+    public void An_items_page_says_how_each_value_has_moved_since_its_reference()
+    {
+        var history = Enumerable.Range(0, 4).Select(n => On(2022 + n, Current(0.1 + 0.05 * n)) with { Item = Drill }).ToImmutableArray();
+        var ruling = Bench.OnTheBench.RulingFor(Drill) with { History = history };
+        var card = Core.Bench.Trends.Of(ruling).Single(card => card.Points.Count == 4);
+        card.Since.ShouldNotBeNull().ShouldStartWith($"Reference 0.1 mA of {history[0].Date:d MMM yyyy}; 0.15 mA more since, ");
+        card.Since.ShouldContain("a year: at this rate at its limit about ");
+    }
+
     [Fact]
     public void A_reference_from_before_a_repair_that_the_history_shows_counts_no_more()
     {

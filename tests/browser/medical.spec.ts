@@ -11,6 +11,7 @@ import {
   row,
   scan,
   sizes,
+  typeReading,
 } from './steps';
 import { mend, spoil } from './workshop';
 
@@ -230,6 +231,30 @@ test('what is corrected of a model is offered to its others, and ticked by hand'
   await expect(offer).toBeHidden();
   await page.goto(`/register/${other}`);
   await expect(page.getByText(`As on ${first}: `)).toBeVisible();
+});
+
+test('what is corrected at the bench is offered to the others of the model once it is saved', async ({ page }) => {
+  await begin(page);
+  const [model, first, second] = [`R-${newTag()}`, newTag(), newTag()];
+  await registered(page, model, first);
+  const other = await registered(page, model, second);
+  await scan(page, first);
+  await expect(page.getByRole('heading', { name: 'Hot plate' })).toBeVisible();
+  await page.getByRole('button', { name: 'Correct the facts' }).click();
+  await page.getByLabel('Watts').fill('1900');
+  await page.getByRole('button', { name: 'Read off the plate' }).click();
+  await page.getByRole('button', { name: 'Correct it', exact: true }).click();
+  await lookGood(page);
+  await typeReading(page, 'Earth continuity', '1.9', '1.9 Ω');
+  await page.getByRole('button', { name: 'Save the fail' }).click();
+  await expect(page.getByText('What was corrected on it is said of one other of this model otherwise.')).toBeVisible();
+  await page.getByRole('button', { name: 'Look at them' }).click();
+  const offer = page.getByRole('dialog', { name: 'Others of this model' });
+  await offer.getByRole('checkbox').check();
+  await offer.getByRole('button', { name: 'Correct it too' }).click();
+  await expect(offer).toBeHidden();
+  await page.goto(`/register/${other}`);
+  await expect(page.getByText(`As on ${first}: Read off the plate`)).toBeVisible();
 });
 
 /** A visit whose medical devices are measured by the differential method, with the reason for it. */

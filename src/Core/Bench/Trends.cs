@@ -1,10 +1,13 @@
+using System.Globalization;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Planning;
+using Osierwand.Core.Quantities;
 
 namespace Osierwand.Core.Bench;
 
 /// <param name="Detail">Under which condition.</param>
 /// <param name="Limit">In SI, as it stands today.</param>
+/// <param name="Since">How it has moved since its reference, in a sentence; null where it has none.</param>
 /// <param name="Set">Where a value is to lie within the limit of what was set: that; null else.</param>
 public sealed record TrendCard(
     string Key,
@@ -16,7 +19,8 @@ public sealed record TrendCard(
     bool IsFloor,
     IReadOnlyList<EarlierValue> Points,
     string? Advice,
-    double? Set
+    double? Set,
+    string? Since
 );
 
 /// <summary>How an item's values move over the years, measurement by measurement.</summary>
@@ -28,24 +32,46 @@ public static class Trends
             return [];
         var state = BenchState.Of(ruling with { Scope = Scope.Combined }, []);
         var cards = SheetCards.Of(state).Steps.Where(card => card.Earlier.Count > 0);
-        return
-        [
-            .. cards.Select(card => new TrendCard(
-                card.Key,
-                card.Name,
-                card.Detail,
-                card.Rail,
-                card.Limit?.Si,
-                card.Limit?.Text,
-                card.Limit?.IsFloor ?? false,
-                card.Earlier,
-                Advice(ruling, card.Key),
-                card.Limit?.Set
-            )),
-        ];
+        return [.. cards.Select(card => (card, trend: TrendOf(ruling, card.Key))).Select(it => Card(it.card, it.trend, state))];
     }
 
-    private static string? Advice(Ruling ruling, string key)
+    private static TrendCard Card(StepCard card, Trend? trend, BenchState state) =>
+        new(
+            card.Key,
+            card.Name,
+            card.Detail,
+            card.Rail,
+            card.Limit?.Si,
+            card.Limit?.Text,
+            card.Limit?.IsFloor ?? false,
+            card.Earlier,
+            trend?.Advice,
+            card.Limit?.Set,
+            trend is null ? null : state.Ruling.Pack.Dialect.Say(Since(trend, card.Limit?.Set is not null, UnitOf(card, state)))
+        );
+
+    /// <summary>"Reference 163 µA of 12 Mar 2024; 12 µA more since, 4 µA a year: at this rate at its limit about May 2041".</summary>
+    private static string Since(Trend it, bool isWindow, Unit? unit)
+    {
+        string Show(double si) =>
+            unit is null ? QuantityText.Show(it.Reference with { Si = si }) : QuantityText.ShowNear(it.Reference with { Si = si }, unit);
+        var change = it.SinceReference.Si;
+        var moved = change == 0 ? "the same since" : $"{Show(Math.Abs(change))} {(change > 0 ? "more" : "less")} since";
+        var yearly = it.PerYear is { } slope && slope != 0 ? $", {Show(Math.Abs(slope))} a year" : "";
+        var crossing = it.Crosses is { } on
+            ? string.Create(CultureInfo.InvariantCulture, $": at this rate at its limit about {on:MMM yyyy}")
+            : "";
+        return string.Create(
+            CultureInfo.InvariantCulture,
+            $"Reference {(isWindow ? "off by " : "")}{Show(it.Reference.Si)} of {it.ReferenceOn:d MMM yyyy}; {moved}{yearly}{crossing}"
+        );
+    }
+
+    /// <summary>As the figures beside it are written.</summary>
+    private static Unit? UnitOf(StepCard card, BenchState state) =>
+        state.Sheet.Find(card.Key) is SheetStep.Measure measure ? ReadingOf.UsualUnit(measure.Plan, state.Ruling.Pack) : null;
+
+    private static Trend? TrendOf(Ruling ruling, string key)
     {
         var newest = ruling.History[^1];
         var facts = new InspectionFacts
@@ -59,6 +85,6 @@ public static class Trends
             Interval = ruling.Basis.Interval,
         };
         var last = newest.Readings.LastOrDefault(reading => reading.Void is null && StepKey.Of(reading.Under) == key);
-        return last is null ? null : Trend.For(facts, Judge.Of(ruling.Pack, ruling.Item.Equipment, last), newest.Date)?.Advice;
+        return last is null ? null : Trend.For(facts, Judge.Of(ruling.Pack, ruling.Item.Equipment, last), newest.Date);
     }
 }

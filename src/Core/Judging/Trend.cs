@@ -27,6 +27,18 @@ public sealed record PastInspection(DateOnly Date, bool AfterRepair, ImmutableAr
 /// <param name="Advice">What to say; null when the movement is harmless.</param>
 public sealed record Trend(string Key, Quantity SinceReference, double? PerYear, string? Advice)
 {
+    /// <summary>The first reading, or the first after the last repair; of a value that is to lie near what was set, how far it lay from
+    /// it.</summary>
+    public required Quantity Reference { get; init; }
+    public required DateOnly ReferenceOn { get; init; }
+
+    /// <summary>When it would reach its limit if it went on as it has; null where it does not move towards it, or not within
+    /// <see cref="Foreseen"/> years.</summary>
+    public DateOnly? Crosses { get; init; }
+
+    /// <summary>Nobody plans further ahead: 20 years.</summary>
+    public const int Foreseen = 20;
+
     private const double DaysPerYear = 365.25;
 
     /// <summary>Every pair is compared, so the newest so many: more than a reading a week for ten years.</summary>
@@ -61,7 +73,20 @@ public sealed record Trend(string Key, Quantity SinceReference, double? PerYear,
 
         var change = Compared(now) - points[0].Value;
         var slope = points.Count >= facts.Pack.Thresholds.TrendReadings ? TheilSen(points[^Math.Min(points.Count, MostForSlope)..]) : null;
-        return new(key, value with { Si = change }, slope * DaysPerYear, AdviceOf(now, limit, change, slope, facts, today));
+        return new(key, value with { Si = change }, slope * DaysPerYear, AdviceOf(now, limit, change, slope, facts, today))
+        {
+            Reference = value with { Si = points[0].Value },
+            ReferenceOn = DateOnly.FromDayNumber((int)points[0].Days),
+            Crosses = CrossingOf(now, limit, slope, today),
+        };
+    }
+
+    private static DateOnly? CrossingOf(Judgement now, Quantity limit, double? perDay, DateOnly today)
+    {
+        var left = limit.Si - Compared(now);
+        return perDay is { } slope && slope * left > 0 && left / slope <= Foreseen * DaysPerYear
+            ? today.AddDays((int)Math.Ceiling(left / slope))
+            : null;
     }
 
     /// <summary>The readings of one measurement since the last repair, oldest first; the first is the reference.</summary>

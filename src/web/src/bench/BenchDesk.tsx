@@ -265,6 +265,7 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
       <Saved
         saved={save.data}
         reasons={run.get().sheet.phrases.withdraw}
+        corrections={run.corrections}
         onNext={() => void navigate('/')}
         onWithdraw={async (reason) => {
           await ask(

@@ -5,6 +5,7 @@ import type { Schema } from '../api/client';
 import { showDate } from '../api/dates';
 import { Ring, ringWord } from '../design/Ring';
 import { c } from '../design/tokens';
+import { CorrectedAlike, type Correction } from './CorrectedAlike';
 import { WordsDialog } from './WordsDialog';
 import { Next } from './LiveColumn';
 import { Key } from './RunSheet';
@@ -13,12 +14,15 @@ import { Key } from './RunSheet';
 export function Saved({
   saved,
   reasons,
+  corrections,
   onNext,
   onWithdraw,
 }: {
   saved: Schema['SavedInspection'];
   /** Offered for taking it back. */
   reasons: readonly string[];
+  /** Made on this sheet. */
+  corrections: readonly Correction[];
   onNext: () => void;
   onWithdraw: (reason: string) => Promise<void>;
 }) {
@@ -64,6 +68,7 @@ export function Saved({
         </Box>
         <Box sx={{ mt: 3, maxWidth: 620, display: 'grid', gap: 2 }}>
           {saved.next && <Next next={saved.next} />}
+          <CorrectedAlike itemId={saved.itemId} tag={saved.tag} corrections={corrections} />
           {saved.outcome !== 'notTested' &&
             [
               ...(saved.outcome === 'fail' || saved.outcome === 'findings' ? saved.reasons : []),

@@ -105,6 +105,11 @@ export class BenchRun {
   get key() {
     return this.draft.key;
   }
+  /** Facts corrected on this sheet that were let count. */
+  get corrections() {
+    const refused = new Set(this.shown.now.refused.map((it) => it.id));
+    return this.draft.events.flatMap((it) => ('changes' in it && !refused.has(it.id) ? [it] : []));
+  }
   get hasWork() {
     return hasWork(this.draft.events);
   }

@@ -304,6 +304,9 @@ function Trend({ trend }: { trend: Schema['TrendCard'] }) {
       >
         {newest?.text}
       </Box>
+      {trend.since && (
+        <Box sx={{ gridColumn: '1 / -1', color: c.bark, fontSize: 14.5, mt: 0.25 }}>{trend.since}</Box>
+      )}
       {trend.advice && (
         <Box sx={{ gridColumn: '1 / -1', color: c.advice, fontWeight: 600, mt: 0.5 }}>{trend.advice}</Box>
       )}
