@@ -130,6 +130,11 @@ public class ReferenceTests
         var card = Core.Bench.Trends.Of(ruling).Single(card => card.Points.Count == 4);
         card.Since.ShouldNotBeNull().ShouldStartWith($"Reference 0.1 mA of {history[0].Date:d MMM yyyy}; 0.15 mA more since, ");
         card.Since.ShouldContain("a year: at this rate at its limit about ");
+        // What an instrument's own noise moves is no movement.
+        var still = history.Select((past, n) => past with { Readings = [Current(0.1 + 0.001 * n)] }).ToImmutableArray();
+        Core.Bench.Trends.Of(ruling with { History = still })
+            .Single(it => it.Key == card.Key)
+            .Since!.ShouldEndWith("; much the same since");
     }
 
     [Fact]

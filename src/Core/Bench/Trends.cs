@@ -47,24 +47,42 @@ public static class Trends
             card.Earlier,
             trend?.Advice,
             card.Limit?.Set,
-            trend is null ? null : state.Ruling.Pack.Dialect.Say(Since(trend, card.Limit?.Set is not null, UnitOf(card, state)))
+            trend is null ? null : state.Ruling.Pack.Dialect.Say(Since(trend, card, UnitOf(card, state)))
         );
 
     /// <summary>"Reference 163 µA of 12 Mar 2024; 12 µA more since, 4 µA a year: at this rate at its limit about May 2041".</summary>
-    private static string Since(Trend it, bool isWindow, Unit? unit)
+    private static string Since(Trend it, StepCard card, Unit? unit)
     {
+        var beside = card.Limit?.Set is null ? "" : "off by ";
         string Show(double si) =>
             unit is null ? QuantityText.Show(it.Reference with { Si = si }) : QuantityText.ShowNear(it.Reference with { Si = si }, unit);
         var change = it.SinceReference.Si;
-        var moved = change == 0 ? "the same since" : $"{Show(Math.Abs(change))} {(change > 0 ? "more" : "less")} since";
-        var yearly = it.PerYear is { } slope && slope != 0 ? $", {Show(Math.Abs(slope))} a year" : "";
+        // Less than a hundredth of the limit, or of what a floor is fallen from, is the instrument's own noise.
+        if (Math.Abs(change) < Noise * (card.Limit is { IsFloor: false, Si: { } limit } ? limit : it.Reference.Si))
+            return string.Create(
+                CultureInfo.InvariantCulture,
+                $"Reference {beside}{Show(it.Reference.Si)} of {it.ReferenceOn:d MMM yyyy}; much the same since"
+            );
+        var moved = $"{Show(Rough(change))} {(change > 0 ? "more" : "less")} since";
+        var yearly = it.PerYear is { } slope && slope * change > 0 ? $", {Show(Rough(slope))} a year" : "";
         var crossing = it.Crosses is { } on
             ? string.Create(CultureInfo.InvariantCulture, $": at this rate at its limit about {on:MMM yyyy}")
             : "";
         return string.Create(
             CultureInfo.InvariantCulture,
-            $"Reference {(isWindow ? "off by " : "")}{Show(it.Reference.Si)} of {it.ReferenceOn:d MMM yyyy}; {moved}{yearly}{crossing}"
+            $"Reference {beside}{Show(it.Reference.Si)} of {it.ReferenceOn:d MMM yyyy}; {moved}{yearly}{crossing}"
         );
+    }
+
+    private const double Noise = 0.01;
+
+    /// <summary>Two figures of how much: more would be made up. 0.00335 becomes 0.0034.</summary>
+    private static double Rough(double si)
+    {
+        if (si == 0)
+            return 0;
+        var step = Math.Pow(10, Math.Floor(Math.Log10(Math.Abs(si))) - 1);
+        return Math.Round(Math.Abs(si) / step) * step;
     }
 
     /// <summary>As the figures beside it are written.</summary>
