@@ -94,8 +94,7 @@ internal static class ProcedureSheet
         return plan with
         {
             Seconds = Math.Max(plan.Seconds, line.Seconds ?? 0),
-            // A maker's figure that is tighter still stays the one that decides.
-            Tighter = own is null || plan.Limit?.Tightened(own) == plan.Limit ? plan.Tighter : own,
+            Tighter = own,
             Limit = own is null ? plan.Limit : plan.Limit?.Tightened(own),
             IsAskedByProcedure = true,
         };

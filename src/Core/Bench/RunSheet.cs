@@ -245,7 +245,7 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
                     PlanStep.Look => new SheetStep.Look(LookList.For(item, pack, look), step.Needs, findings),
                     PlanStep.FuseAndFlex => new SheetStep.FuseAndFlex(FuseAndFlex.Facts(item, pack).Summary(item), findings),
                     PlanStep.Functional works => new SheetStep.Function(works),
-                    PlanStep.Measure measured => new SheetStep.Measure(WithMaker(measured, item)),
+                    PlanStep.Measure measured => new SheetStep.Measure(measured),
                     _ => throw new InvalidOperationException($"{step.Name} is no step of a run sheet."),
                 }
             );
@@ -337,14 +337,6 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
         var atOutlets = steps.Where(AtOutlet).GroupBy(step => step.Under.At).SelectMany(outlet => outlet).ToArray();
         var first = steps.IndexOf(atOutlets.FirstOrDefault()!);
         return atOutlets.Length == 0 ? steps : [.. steps.Take(first), .. atOutlets, .. steps.Skip(first).Where(step => !AtOutlet(step))];
-    }
-
-    /// <summary>The maker's figure in place of the standard's where it is the tighter one.</summary>
-    private static PlanStep.Measure WithMaker(PlanStep.Measure plan, Item item)
-    {
-        if (MakerFigures.For(item, plan.Under) is not { } own || plan.Limit?.Tightened(own) is not { } tighter || tighter == plan.Limit)
-            return plan;
-        return plan with { Tighter = own, Limit = tighter };
     }
 
     /// <summary>What the maker wants to be seen to work, before the functional check that every device has.</summary>

@@ -22,7 +22,7 @@ public static class Judge
     public static Judgement Of(RulePack pack, Item item, Reading reading, DecisionRule rule = DecisionRule.Simple)
     {
         var judging = reading.Borrowed ?? pack;
-        var limit = judging.LimitFor(item, reading.Under);
+        var limit = MakerFigures.Over(judging.LimitFor(item, reading.Under), item, reading.Under);
         if (reading is Reading.Performance { MakerLimit: var maker })
             limit = limit?.WithMaker(maker);
         if (reading is Reading.Numeric { Tighter: { } own })

@@ -203,7 +203,7 @@ public static class Planner
         {
             if (steps.Exists(step => step.Under == under))
                 return;
-            var limit = pack.LimitFor(item, under);
+            var limit = MakerFigures.Over(pack.LimitFor(item, under), item, under);
             var hazard = Hazard(series, item, under);
             steps.Add(
                 new PlanStep.Measure(

@@ -36,16 +36,16 @@ public sealed class MakerAsksTests
         bench.Stands(Earth).ShouldBe(Standing.Fail);
         var card = new BenchSession(bench.Ruling, []).View().Sheet!.Steps.Single(step => step.Key == Earth);
         card.Limit!.Text.ShouldBe("≤ 0.2 Ω");
-        card.Limit.Derivation.ShouldContain("the maker's own figure");
+        card.Limit.Derivation.ShouldBe("maker's figure not more than 0.2 Ω, tighter than the standard's");
         Laid(Pump).View.Steps.ShouldNotBeEmpty();
-        With(Pump, Pack).State.Sheet.Find(Earth).ShouldBeOfType<SheetStep.Measure>().Plan.Tighter.ShouldBeNull();
+        With(Pump, Pack).State.Sheet.Find(Earth).ShouldBeOfType<SheetStep.Measure>().Plan.Limit!.Maker.ShouldBeNull();
     }
 
     [Fact]
     public void A_looser_one_changes_nothing()
     {
         var step = Laid().State.Sheet.Find("leakage/equipment").ShouldBeOfType<SheetStep.Measure>().Plan;
-        step.Tighter.ShouldBeNull();
+        step.Limit!.Maker.ShouldBeNull();
         step.Limit!.Value!.Value.ToString().ShouldBe("0.5 mA");
     }
 
@@ -57,7 +57,7 @@ public sealed class MakerAsksTests
             .Where(plan => plan.Under is Conditions.Leakage { Kind: LeakageKind.AppliedPart })
             .ShouldAllBe(plan => plan.Limit!.Value!.Value.ToString() == "20 µA");
         plans
-            .Count(plan => plan.Tighter is not null)
+            .Count(plan => plan.Limit?.Maker is not null)
             .ShouldBe(
                 plans.Count(plan => plan.Test == Test.EarthContinuity || plan.Under is Conditions.Leakage { Kind: LeakageKind.AppliedPart })
             );
@@ -120,6 +120,20 @@ public sealed class MakerAsksTests
         bench.LookGood();
         bench.Type(Earth, "0.22");
         bench.Stands(Earth).ShouldBe(Standing.Fail);
+    }
+
+    /// <summary>Whoever asks over the contract gets the same answer as at the bench, and the plan says the same limit.</summary>
+    [Fact]
+    public void It_holds_on_the_command_line_too()
+    {
+        const string Item =
+            """{"kind":"medicalDevice","class":"I","maker":{"limits":[{"test":"earthContinuity","value":0.2,"unit":"ohm"}]}}""";
+        var answer = Ask.Assess(
+            $$"""{"id":"m","standard":"iec-62353-2014","visual":"pass","item":{{Item}},"readings":[{"test":"earthContinuity","value":0.25,"unit":"ohm"}]}"""
+        );
+        answer.GetProperty("verdict").GetString().ShouldBe("fail");
+        answer.GetProperty("results")[0].GetProperty("limit").GetDouble().ShouldBe(0.2);
+        Ask.One("plan", $$"""{"id":"m","standard":"iec-62353-2014","item":{{Item}}}""").ToString().ShouldContain("0.2");
     }
 
     [Fact]
