@@ -404,7 +404,7 @@ public sealed record AppliedPartFact(string Name, AppliedPartType Type, int Conn
 /// <param name="IntervalMonths">Until the next test; null where the papers name none.</param>
 /// <param name="Limits">Its figures by test; they count where they are the tighter ones.</param>
 /// <param name="Checks">What is to be seen to work, by name.</param>
-public sealed record MakerFact(double? IntervalMonths, IReadOnlyList<MakerLimit> Limits, IReadOnlyList<string> Checks)
+public sealed record MakerFact(double? IntervalMonths, IReadOnlyList<MakerLimitFact> Limits, IReadOnlyList<string> Checks)
 {
     public bool Equals(MakerFact? other) =>
         other is not null
@@ -413,6 +413,12 @@ public sealed record MakerFact(double? IntervalMonths, IReadOnlyList<MakerLimit>
         && (Checks ?? []).SequenceEqual(other.Checks ?? []);
 
     public override int GetHashCode() => HashCode.Combine(IntervalMonths, Limits?.Count, Checks?.Count);
+}
+
+/// <inheritdoc cref="MakerLimit"/>
+public sealed record MakerLimitFact(string Test, double Value, string Unit)
+{
+    internal MakerLimit AsLimit => new(Test, Value, Unit);
 }
 
 /// <param name="SettingsJ">Energies at which it is checked, in joule.</param>

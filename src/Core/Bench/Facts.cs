@@ -101,7 +101,8 @@ public static class Facts
 
     /// <returns>Null where nothing is asked.</returns>
     private static MakerAsks? Of(MakerFact it) =>
-        new MakerAsks(it.IntervalMonths, [.. it.Limits], [.. it.Checks.Select(name => name.Trim())]) is { IsEmpty: false } asks
+        new MakerAsks(it.IntervalMonths, [.. it.Limits.Select(limit => limit.AsLimit)], [.. it.Checks.Select(name => name.Trim())])
+            is { IsEmpty: false } asks
             ? asks
             : null;
 
@@ -202,7 +203,7 @@ public static class Facts
             return new("makerAsks", "What a maker asks is kept of medical devices.");
         if (it.IntervalMonths is { } months && !(months > 0 && months <= MostMonths))
             return new("makerAsks", $"An interval is above 0 and at most {MostMonths} months.");
-        if (it.Limits.FirstOrDefault(limit => MakerFigures.Of(limit) is null) is { } odd)
+        if (it.Limits.FirstOrDefault(limit => MakerFigures.Of(limit.AsLimit) is null) is { } odd)
             return new("makerAsks", $"“{odd.Test}” has no limit of {QuantityText.Number(odd.Value, 4)} {odd.Unit}.");
         if (it.Limits.Select(limit => limit.Test).Distinct().Count() != it.Limits.Count)
             return new("makerAsks", "A maker's figure stands twice for the same test.");

@@ -110,7 +110,13 @@ public static class ItemText
         + (it.EcgSetMv is { } set ? $"; trace {QuantityText.Number(set, 3)} mV" : "");
 
     private static MakerFact? Fact(MakerAsks? it) =>
-        it is { IsEmpty: false } ? new(it.IntervalMonths, [.. it.Limits], [.. it.Checks]) : null;
+        it is { IsEmpty: false }
+            ? new(
+                it.IntervalMonths,
+                [.. it.Limits.Select(limit => new MakerLimitFact(limit.Test, limit.Value, limit.Unit))],
+                [.. it.Checks]
+            )
+            : null;
 
     /// <summary>What a maker asks, in a line: "every 12 months; leakage/equipment 100 µA; alarm sounds".</summary>
     internal static string Of(MakerFact it) =>
