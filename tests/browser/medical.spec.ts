@@ -157,7 +157,7 @@ test('a leaking part is found, the device is repaired and comes back by a test a
   await page.goto('/');
   await expect(page.getByRole('heading', { name: 'Open rounds' })).toBeVisible();
   await scan(page, tag);
-  await expect(page.getByText('Quarantined')).toBeVisible();
+  await expect(page.getByText('Quarantined', { exact: true })).toBeVisible();
   await lookGood(page);
   const evaluate = await measureTheRest(page);
   await evaluate.click();
