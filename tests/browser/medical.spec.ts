@@ -233,6 +233,26 @@ test('what is corrected of a model is offered to its others, and ticked by hand'
   await expect(page.getByText(`As on ${first}: `)).toBeVisible();
 });
 
+test('a figure of the maker’s is typed as it is written, tightens the limit, and what is no number is not sent', async ({ page }) => {
+  await layMonitor(page);
+  const earth = row(page, 'Earth continuity');
+  await expect(earth).toContainText('≤ 0.3 Ω');
+  await page.getByRole('button', { name: 'Correct the facts' }).click();
+  const facts = page.getByRole('dialog', { name: /what is it really/ });
+  await facts.getByRole('button', { name: 'A figure of the maker’s' }).click();
+  await facts.getByLabel('Maker’s interval, months').fill('twelve');
+  await facts.getByLabel('Ω').pressSequentially('0.2');
+  await expect(facts.getByLabel('Ω')).toHaveValue('0.2');
+  await facts.getByRole('button', { name: "Maker's papers" }).click();
+  await facts.getByRole('button', { name: 'Correct it', exact: true }).click();
+  await expect(facts.getByText('Something of the device is no number.')).toBeVisible();
+  await facts.getByLabel('Maker’s interval, months').fill('12');
+  await facts.getByRole('button', { name: 'Correct it', exact: true }).click();
+  await expect(facts).toBeHidden();
+  await expect(earth).toContainText('≤ 0.2 Ω');
+  await discard(page);
+});
+
 test('what is corrected at the bench is offered to the others of the model once it is saved', async ({ page }) => {
   await begin(page);
   const [model, first, second] = [`R-${newTag()}`, newTag(), newTag()];

@@ -404,16 +404,7 @@ public sealed record AppliedPartFact(string Name, AppliedPartType Type, int Conn
 /// <param name="IntervalMonths">Until the next test; null where the papers name none.</param>
 /// <param name="Limits">Its figures by test; they count where they are the tighter ones.</param>
 /// <param name="Checks">What is to be seen to work, by name.</param>
-public sealed record MakerFact(double? IntervalMonths, IReadOnlyList<MakerLimitFact> Limits, IReadOnlyList<string> Checks)
-{
-    public bool Equals(MakerFact? other) =>
-        other is not null
-        && IntervalMonths.Equals(other.IntervalMonths)
-        && (Limits ?? []).SequenceEqual(other.Limits ?? [])
-        && (Checks ?? []).SequenceEqual(other.Checks ?? []);
-
-    public override int GetHashCode() => HashCode.Combine(IntervalMonths, Limits?.Count, Checks?.Count);
-}
+public sealed record MakerFact(double? IntervalMonths, IReadOnlyList<MakerLimitFact> Limits, IReadOnlyList<string> Checks);
 
 /// <inheritdoc cref="MakerLimit"/>
 public sealed record MakerLimitFact(string Test, double Value, string Unit)
@@ -424,16 +415,7 @@ public sealed record MakerLimitFact(string Test, double Value, string Unit)
 /// <param name="SettingsJ">Energies at which it is checked, in joule.</param>
 /// <param name="Synchronises">It gives synchronised shocks.</param>
 /// <param name="EcgSetMv">Amplitude of its check trace in millivolt; null where it shows none.</param>
-public sealed record DefibrillatorFact(IReadOnlyList<double> SettingsJ, bool Synchronises = false, double? EcgSetMv = null)
-{
-    public bool Equals(DefibrillatorFact? other) =>
-        other is not null
-        && Synchronises == other.Synchronises
-        && EcgSetMv.Equals(other.EcgSetMv)
-        && (SettingsJ ?? []).SequenceEqual(other.SettingsJ ?? []);
-
-    public override int GetHashCode() => HashCode.Combine(Synchronises, EcgSetMv, SettingsJ?.Count);
-}
+public sealed record DefibrillatorFact(IReadOnlyList<double> SettingsJ, bool Synchronises = false, double? EcgSetMv = null);
 
 /// <summary>A reading judged by another standard as well. It counts for itself, never for this round's steps.</summary>
 public sealed record Borrowed : BenchEvent

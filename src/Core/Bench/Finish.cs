@@ -36,7 +36,12 @@ public sealed partial record BenchState
             string[] done = [.. confirmed.Keys, .. isolation.Done, .. outlet?.InUse is null ? (string[])[] : [SheetStep.Outlet.OwnKey]];
             var steps = Standings.Of(ruling, sheet, taken, look, done, standing, [.. discharges.Select(it => it.Id)]);
             assessment = Waiting(assessment, steps);
-            if (assessment.Verdict != Verdict.Fail && Performance.NotMeasured(ruling, steps) is { } owed)
+            // While it is still being done there is nothing to tell; fault-finding ends with no pass.
+            if (
+                assessment.Verdict == Verdict.Pass
+                && ruling.Scope != Planning.Scope.FaultFinding
+                && Performance.NotMeasured(steps) is { } owed
+            )
                 assessment = assessment with { Advice = [.. assessment.Advice, owed] };
             var state = new BenchState
             {

@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using Osierwand.Core.Kit;
-using Osierwand.Core.Planning;
 
 namespace Osierwand.Core.Bench;
 
@@ -9,19 +8,14 @@ internal static class Performance
 {
     /// <summary>A device can pass for its safety alone; then its performance stays due, and the paper says so.</summary>
     /// <returns>Null where nothing of it is owed.</returns>
-    public static string? NotMeasured(Ruling ruling, ImmutableArray<StepState> steps)
+    public static string? NotMeasured(ImmutableArray<StepState> steps)
     {
-        // While it is still being done there is nothing to tell.
-        if (ruling.Scope == Scope.FaultFinding || steps.Any(step => !step.IsOver && !IsOfIt(step.Step)))
-            return null;
         var open = Steps(steps).Where(step => !IsRead(step)).Select(step => step.Step.Name).Distinct().ToArray();
         return open.Length == 0 ? null : $"Performance not measured: {string.Join(", ", open)}. It stays due for that.";
     }
 
     /// <summary>All that a defibrillator is to deliver was read.</summary>
     public static bool IsMeasured(BenchState state) => Steps(state.Steps).All(IsRead);
-
-    private static bool IsOfIt(SheetStep step) => step is SheetStep.ChangeOver || SheetStep.ChangeOver.IsOfPerformance(step);
 
     private static IEnumerable<StepState> Steps(ImmutableArray<StepState> steps) =>
         steps.Where(step => step.Step is SheetStep.Measure { Plan.Test: var test } && Instrumentation.OfPerformance.Has(test));

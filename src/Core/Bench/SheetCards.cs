@@ -168,7 +168,7 @@ internal static class SheetCards
 
     /// <summary>Told where there are two to choose between.</summary>
     private static StepInstrument? With(Test test, Ruling ruling) =>
-        ruling.Kit is { Analyser: not null } both && both.For(test) is { } kit ? new(kit.Id, kit.Name, kit.Serial, kit.Connected) : null;
+        ruling.Kit is { Analyser: not null } both && both.For(test) is { } kit ? new(kit.Id, kit.Name, kit.Connected) : null;
 
     /// <summary>By plate and flex; of a leakage also what was read last, as its capacitances are what they were.</summary>
     private static string Expected(PlanStep.Measure step, Ruling ruling, List<EarlierValue> earlier)

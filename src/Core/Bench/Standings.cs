@@ -213,8 +213,7 @@ internal static class Standings
     {
         if (kit is not { Connected: true, Trouble: null })
             return false;
-        var word = Words.Of(plan.Test);
-        return kit.Functions.Contains(plan.Under is Conditions.Leakage leakage ? $"{word}/{Words.Of(leakage.Kind)}" : word);
+        return kit.Functions.Contains(TestFigure.WordOf(plan.Under));
     }
 
     private static May MayStart(Ruling ruling, bool isMeasured, StepState[] steps, int at, IReadOnlyCollection<string> confirmed)

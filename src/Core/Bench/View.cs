@@ -109,7 +109,7 @@ public sealed record StepCard(
 );
 
 /// <param name="Id">What is typed at the step was shown by this one.</param>
-public sealed record StepInstrument(Guid Id, string Name, string Serial, bool Connected);
+public sealed record StepInstrument(Guid Id, string Name, bool Connected);
 
 /// <summary>The facts of a step's drawing with its words, as the pack's country says them.</summary>
 /// <param name="Pins">Of the supply end, all of them; <paramref name="Used"/> are those that the instrument uses.</param>

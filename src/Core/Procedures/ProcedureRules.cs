@@ -163,13 +163,8 @@ public static class ProcedureRules
         (Test.PadPath, Unit.Ohm),
     ];
 
-    private static Dimension? DimensionOf(string? key)
-    {
-        foreach (var (test, unit) in LimitUnits)
-            if (key?.Split('/')[0] == Words.Of(test))
-                return unit.Dimension;
-        return null;
-    }
+    private static Dimension? DimensionOf(string? key) =>
+        key is not null && Words.Find<Test>(key.Split('/')[0]) is { } test ? TestFigure.DimensionOf(test) : null;
 
     internal const int Powered = 3;
 

@@ -3,6 +3,7 @@ using System.Diagnostics;
 using System.Runtime.CompilerServices;
 using Osierwand.Core;
 using Osierwand.Core.Quantities;
+using Osierwand.Core.Standards;
 
 namespace Osierwand.Instruments.Line;
 
@@ -233,7 +234,7 @@ public sealed class LineInstrument : IInstrument
         answer.Amount("value") is not null
         && answer.Text("unit") is { } said
         && Unit.Find(said) is { } unit
-        && unit.Dimension != Wire.Of(request.Test)
+        && unit.Dimension != TestFigure.DimensionOf(request.Test)
             ? WrongTest($"a figure in {unit.Label}, which this test does not have")
             : Garbled();
 

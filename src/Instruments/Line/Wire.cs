@@ -141,7 +141,11 @@ internal static class Wire
         Measured? value = null;
         if (it.Text("value") is not null)
         {
-            if (it.Amount("value") is not { } number || Unit.Find(it.Text("unit") ?? "") is not { } unit || unit.Dimension != Of(test))
+            if (
+                it.Amount("value") is not { } number
+                || Unit.Find(it.Text("unit") ?? "") is not { } unit
+                || unit.Dimension != TestFigure.DimensionOf(test)
+            )
                 return null;
             if (it.Text("qualifier") is not (null or ">" or "<"))
                 return null;
@@ -184,7 +188,7 @@ internal static class Wire
     public static InstrumentRange? Range(Message it) =>
         Enum<Test>(it, "test") is { } test
         && Unit.Find(it.Text("unit") ?? "") is { } unit
-        && unit.Dimension == Of(test)
+        && unit.Dimension == TestFigure.DimensionOf(test)
         && it.Amount("from") is { } from
         && it.Amount("to") is { } to
         && it.Amount("step") is > 0 and var step
@@ -192,19 +196,6 @@ internal static class Wire
         && it.Amount("digits") is >= 0 and var digits
             ? new(test, from, to, step, unit, percent, digits, it.Amount("drives"))
             : null;
-
-    /// <summary>What a test's figure is an amount of; null where it has none.</summary>
-    public static Dimension? Of(Test test) =>
-        test switch
-        {
-            Test.EarthContinuity or Test.Insulation => Dimension.Resistance,
-            Test.Leakage => Dimension.Current,
-            Test.RcdTrip or Test.DefibCharge or Test.DefibSync => Dimension.Time,
-            Test.PadPath => Dimension.Resistance,
-            Test.DefibEnergy => Dimension.Energy,
-            Test.EcgAmplitude => Dimension.Voltage,
-            _ => null,
-        };
 
     /// <summary>So many figures of a curve fit a line.</summary>
     private const int FiguresALine = 40;

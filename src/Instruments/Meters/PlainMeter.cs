@@ -56,7 +56,7 @@ public sealed class PlainMeter(ILineTransport line, InstrumentIdentity identity,
             var value = Value(said) ?? throw Garbled();
             if (values > MostValuesASecond * (1 + elapsed))
                 throw Garbled();
-            if (value.Unit.Dimension != Wire.Of(request.Test))
+            if (value.Unit.Dimension != TestFigure.DimensionOf(request.Test))
                 throw new InstrumentException(
                     LineTrouble.WrongTest,
                     $"The meter shows {value}: its dial stands at another test. Nothing was kept; turn it and measure again."

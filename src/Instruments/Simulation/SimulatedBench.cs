@@ -57,11 +57,7 @@ public sealed class SimulatedBench(int number, int? seed = null, InstrumentRole 
     private ImmutableArray<string> Functions => role == InstrumentRole.Performance ? Performing.Functions : Measuring.Functions;
 
     /// <summary>Whether it has such a function.</summary>
-    internal bool Can(Conditions under)
-    {
-        var word = Words.Of(under.Test);
-        return Functions.Contains(under is Conditions.Leakage leakage ? $"{word}/{Words.Of(leakage.Kind)}" : word);
-    }
+    internal bool Can(Conditions under) => Functions.Contains(TestFigure.WordOf(under));
 
     public PluggedIn? Item { get; set; }
     public Hands Hands { get; set; } = new();

@@ -266,8 +266,8 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
                 throw new InvalidOperationException($"The demo inspection of {item.Name} does not get past {key}.");
             last = key;
             at = at.AddSeconds(dice.Next(25, 100));
-            if (session.Events is [.., Discharged { At: var last14 }] && last14 >= at)
-                at = last14.AddSeconds(20);
+            if (session.Events is [.., Discharged { At: var discharged }] && discharged >= at)
+                at = discharged.AddSeconds(20);
             foreach (var it in Done(state.Sheet.Find(key)!, state, ruling, onBench, at, bad))
                 session.Append(it);
         }

@@ -253,6 +253,18 @@ public sealed class PerformanceTests
         bench.State.EndOf(EndKind.Pass).Why.ShouldBe("Confirm the evaluation first.");
     }
 
+    /// <summary>A step that nothing requires may stay open: what is owed is said all the same.</summary>
+    [Fact]
+    public void It_is_told_though_something_optional_is_still_open()
+    {
+        var bench = Laid(Analyser);
+        bench.PassUntil("leakage/appliedPart/part paddles");
+        bench.Type("leakage/appliedPart/part paddles", "20u");
+        bench.Answer("functional", true);
+        bench.State.Steps.ShouldContain(step => step.Standing == Standing.Open);
+        bench.State.Assessment.Advice.ShouldContain(line => line.StartsWith("Performance not measured"));
+    }
+
     [Fact]
     public void What_a_procedure_asks_waits_for_its_instrument()
     {

@@ -27,7 +27,6 @@ const together = (corrections: readonly Correction[]): Schema['FactChanges'] =>
 export function CorrectedAlike(props: { itemId: string; tag: string; corrections: readonly Correction[] }) {
   const { itemId, tag, corrections } = props;
   const [isOpen, setIsOpen] = useState(false);
-  const [isDone, setIsDone] = useState(false);
   const alike = useQuery({
     queryKey: ['alike', itemId, corrections],
     queryFn: () =>
@@ -43,7 +42,7 @@ export function CorrectedAlike(props: { itemId: string; tag: string; corrections
     retry: false,
   });
   const { changes, items = [] } = alike.data ?? {};
-  if (!changes || items.length === 0 || isDone) return null;
+  if (!changes || items.length === 0) return null;
   return (
     <Box sx={{ borderLeft: `4px solid ${c.slate}`, pl: 1.5 }}>
       What was corrected on it is said of {items.length === 1 ? 'one other' : `${items.length} others`} of
@@ -57,7 +56,8 @@ export function CorrectedAlike(props: { itemId: string; tag: string; corrections
           offer={{ changes, items, reason: corrections.map((it) => it.reason).join('; ') }}
           onClose={() => {
             setIsOpen(false);
-            setIsDone(true);
+            // Those that were corrected say the same now; whoever only looked finds the line as it was.
+            void alike.refetch();
           }}
         />
       )}

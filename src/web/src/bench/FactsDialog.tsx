@@ -13,7 +13,8 @@ import type { Schema } from '../api/client';
 import { c } from '../design/tokens';
 import { Defibrillator } from '../register/Defibrillator';
 import { MakerAsks } from '../register/MakerAsks';
-import { accessWords, AppliedParts, careWords } from '../register/PlateMore';
+import { holdsNaN } from '../register/NumberField';
+import { accessWords, AppliedParts, careWords, linesOf } from '../register/PlateMore';
 
 type Fields = Schema['FactChanges'];
 
@@ -79,11 +80,7 @@ function changesOf(before: Entered, after: Entered): Fields | { notANumber: stri
       if (String(value).trim() === '' || !Number.isFinite(parsed)) return { notANumber: number[1] };
       changes[name] = parsed;
     } else if (name === 'care') changes[name] = String(value).split(' ').filter(Boolean);
-    else if ([...lists, ...deviceLists].some(([it]) => it === name))
-      changes[name] = String(value)
-        .split('\n')
-        .map((line) => line.trim())
-        .filter(Boolean);
+    else if ([...lists, ...deviceLists].some(([it]) => it === name)) changes[name] = linesOf(String(value));
     else changes[name] = value;
   }
   return changes as Fields;
@@ -131,6 +128,7 @@ export function FactsDialog(props: {
     Object.keys(entered).some((name) => entered[name] !== before[name]) || Object.keys(ofDevice).length > 0;
   const take = async () => {
     const changes = changesOf(before, entered);
+    if (holdsNaN(ofDevice)) return setFault('Something of the device is no number.');
     if ('notANumber' in changes) return setFault(`${changes.notANumber}: this is not a number.`);
     const refused = await props.onTake({ ...changes, ...ofDevice }, reason.trim());
     if (refused) setFault(refused);

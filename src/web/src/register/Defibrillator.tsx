@@ -2,6 +2,7 @@ import { Box, Checkbox, FormControlLabel, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Schema } from '../api/client';
 import { c } from '../design/tokens';
+import { NumberField } from './NumberField';
 
 type Fact = Schema['DefibrillatorFact'];
 
@@ -18,7 +19,6 @@ const numbersIn = (text: string) =>
 export function Defibrillator(props: { value: Fact | null; onChange: (it: Fact | null) => void }) {
   const { value, onChange } = props;
   const [settings, setSettings] = useState(() => (value?.settingsJ ?? []).join(' '));
-  const [trace, setTrace] = useState(() => (value?.ecgSetMv == null ? '' : String(value.ecgSetMv)));
   const isOne = (value?.settingsJ ?? []).length > 0;
   const parsed = numbersIn(settings);
   const isNumbers = parsed.every((it) => Number.isFinite(it) && it > 0);
@@ -45,8 +45,7 @@ export function Defibrillator(props: { value: Fact | null; onChange: (it: Fact |
         }
         onChange={(event) => {
           setSettings(event.target.value);
-          const joules = numbersIn(event.target.value);
-          if (joules.every((it) => Number.isFinite(it) && it > 0)) change({}, joules);
+          change({}, numbersIn(event.target.value));
         }}
         slotProps={{
           htmlInput: { inputMode: 'decimal', autoComplete: 'off', placeholder: '20 50 100 200 360' },
@@ -63,16 +62,10 @@ export function Defibrillator(props: { value: Fact | null; onChange: (it: Fact |
             }
             label="shoots with the beat"
           />
-          <TextField
-            size="small"
+          <NumberField
             label="Check trace, mV"
-            value={trace}
-            onChange={(event) => {
-              setTrace(event.target.value);
-              const set = Number(event.target.value.replace(',', '.'));
-              change({ ecgSetMv: event.target.value.trim() === '' || !Number.isFinite(set) ? null : set });
-            }}
-            slotProps={{ htmlInput: { inputMode: 'decimal', autoComplete: 'off' } }}
+            value={value?.ecgSetMv ?? null}
+            onChange={(ecgSetMv) => change({ ecgSetMv })}
           />
         </Box>
       )}

@@ -1,6 +1,8 @@
 import { Box, Button, MenuItem, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Schema } from '../api/client';
+import { NumberField } from './NumberField';
+import { linesOf } from './PlateMore';
 
 type Fact = Schema['MakerFact'];
 type Limit = Fact['limits'][number];
@@ -19,17 +21,10 @@ const tests: readonly { test: string; text: string; unit: string; label: string 
 
 const nothing: Fact = { intervalMonths: null, limits: [], checks: [] };
 
-const linesOf = (text: string) =>
-  text
-    .split('\n')
-    .map((line) => line.trim())
-    .filter(Boolean);
-
 /** What the papers that came with a device ask beside the standard: its figures count where they are the tighter ones. */
 export function MakerAsks(props: { value: Fact | null; onChange: (it: Fact | null) => void }) {
   const it = props.value ?? nothing;
   const [checks, setChecks] = useState(() => it.checks.join('\n'));
-  const [months, setMonths] = useState(() => (it.intervalMonths == null ? '' : String(it.intervalMonths)));
   const change = (part: Partial<Fact>) => {
     const next = { ...it, ...part };
     const isEmpty = next.intervalMonths == null && next.limits.length === 0 && next.checks.length === 0;
@@ -41,18 +36,10 @@ export function MakerAsks(props: { value: Fact | null; onChange: (it: Fact | nul
   const left = tests.filter(({ test }) => !it.limits.some((one) => one.test === test));
   return (
     <Box role="group" aria-label="What its maker asks" sx={{ display: 'grid', gap: 1.25 }}>
-      <TextField
-        size="small"
+      <NumberField
         label="Maker’s interval, months"
-        value={months}
-        onChange={(event) => {
-          setMonths(event.target.value);
-          const said = Number(event.target.value.replace(',', '.'));
-          change({
-            intervalMonths: event.target.value.trim() === '' || !Number.isFinite(said) ? null : said,
-          });
-        }}
-        slotProps={{ htmlInput: { inputMode: 'decimal', autoComplete: 'off' } }}
+        value={it.intervalMonths ?? null}
+        onChange={(intervalMonths) => change({ intervalMonths })}
       />
       {it.limits.map((limit, at) => (
         <Box key={limit.test} sx={{ display: 'grid', gap: 1, gridTemplateColumns: '2fr 1fr auto' }}>
@@ -74,12 +61,10 @@ export function MakerAsks(props: { value: Fact | null; onChange: (it: Fact | nul
                 </MenuItem>
               ))}
           </TextField>
-          <TextField
-            size="small"
+          <NumberField
             label={tests.find(({ test }) => test === limit.test)?.label ?? limit.unit}
-            value={limit.value || ''}
-            onChange={(event) => setLimit(at, { value: Number(event.target.value.replace(',', '.')) || 0 })}
-            slotProps={{ htmlInput: { inputMode: 'decimal', autoComplete: 'off' } }}
+            value={Number.isNaN(limit.value) ? null : limit.value}
+            onChange={(value) => setLimit(at, { value: value ?? NaN })}
           />
           <Button
             size="small"
@@ -97,7 +82,7 @@ export function MakerAsks(props: { value: Fact | null; onChange: (it: Fact | nul
           color="inherit"
           sx={{ justifySelf: 'start' }}
           onClick={() =>
-            change({ limits: [...it.limits, { test: left[0]!.test, value: 0, unit: left[0]!.unit }] })
+            change({ limits: [...it.limits, { test: left[0]!.test, value: NaN, unit: left[0]!.unit }] })
           }
         >
           A figure of the maker’s

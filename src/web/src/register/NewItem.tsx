@@ -13,6 +13,7 @@ import { sendPhoto } from '../public/sendPhoto';
 import { PlaceField, RoomNames } from './PlaceField';
 import { Defibrillator } from './Defibrillator';
 import { MakerAsks } from './MakerAsks';
+import { holdsNaN } from './NumberField';
 import { AccessAndCare, AppliedParts, type More, nothingMore, PartPlates, Reachable } from './PlateMore';
 import { moreOf, type Sort, type SortName, sortOf, sorts } from './sorts';
 import { kinds, moves, plugs, usages, users, uses } from './words';
@@ -253,7 +254,7 @@ export default function NewItem() {
       makerAsks: facts.makerAsks ?? null,
     });
   };
-  const hasNaN = Object.values(texts).some((value) => Number.isNaN(number(value)));
+  const hasNaN = Object.values(texts).some((value) => Number.isNaN(number(value))) || holdsNaN(more);
   if (form.error)
     return (
       <Box sx={{ p: 3 }}>

@@ -119,7 +119,8 @@ export function PartPlates({ more, onChange }: Props) {
   );
 }
 
-const linesOf = (text: string) =>
+/** Names, one a line. */
+export const linesOf = (text: string) =>
   text
     .split('\n')
     .map((line) => line.trim())
