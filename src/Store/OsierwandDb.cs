@@ -149,6 +149,8 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
                 .IncludeProperties(it => new { it.Id, it.ClientId })
                 .HasFilter(Registered);
             item.HasIndex(it => it.Tag).IncludeProperties(it => new { it.Id, it.ClientId }).HasFilter(Registered);
+            item.HasOne<RegisterItem>().WithMany().HasForeignKey(it => it.PartOf).OnDelete(DeleteBehavior.Restrict);
+            item.HasIndex(it => it.PartOf).HasFilter("part_of IS NOT NULL");
             item.HasIndex(it => it.NamedAs).HasFilter("named_as IS NOT NULL");
             // One text to search in; a line feed keeps a word from reaching over from one to the next.
             item.Property(it => it.Words)

@@ -61,6 +61,7 @@ public partial class AccessTests(World world)
         ["GET /api/v1/register/evidence"] = Access.Worker,
         ["GET /api/v1/register/{itemId}"] = Access.Reader,
         ["POST /api/v1/register/{itemId}/alike"] = Access.Worker,
+        ["PUT /api/v1/register/{itemId}/members"] = Access.Worker,
         ["POST /api/v1/register/{itemId}/facts"] = Access.Worker,
         ["GET /api/v1/bench/{itemId}"] = Access.Worker,
         ["POST /api/v1/bench/{itemId}/view"] = Access.Worker,

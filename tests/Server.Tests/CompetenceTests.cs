@@ -27,7 +27,7 @@ public sealed class CompetenceTests(World world)
         using var rufus = await world.App.SignedIn("rufus");
         var rail = await Kettle.Register(rufus, hardWired: true);
         var ruling = await rail.Lay();
-        ruling.NotTheirs.ShouldNotBeNull().ShouldContain("hard-wired equipment");
+        ruling.MayOnlyLook.ShouldNotBeNull().ShouldContain("hard-wired equipment");
         ruling.HeldBy.ShouldContain("Ida Fennimore");
         var work = await Kettle.Looked(rail);
         var passed = await rail.Save([.. work, Kettle.Typed("earthContinuity", "0.05")], EndKind.Pass);
@@ -62,10 +62,10 @@ public sealed class CompetenceTests(World world)
             (await Set(maud, person, Holding("plugIn"), Holding("plugIn"))).Status.ShouldBe(422);
             (await Set(maud, person, Holding("plugIn", "2026-01-31"))).Status.ShouldBe(204);
             var kettle = await Kettle.Register(rufus);
-            (await kettle.Lay()).NotTheirs.ShouldNotBeNull().ShouldContain("lapsed after 2026-01-31");
+            (await kettle.Lay()).MayOnlyLook.ShouldNotBeNull().ShouldContain("lapsed after 2026-01-31");
             (await Of(rufus, "Rufus Oakhanger")).GetProperty("held")[0].GetProperty("hasLapsed").GetBoolean().ShouldBeTrue();
             (await Set(maud, person, Holding("plugIn", "2099-01-31"))).Status.ShouldBe(204);
-            (await kettle.Lay()).NotTheirs.ShouldBeNull();
+            (await kettle.Lay()).MayOnlyLook.ShouldBeNull();
             (await kettle.Save(await kettle.GoodWork())).Status.ShouldBe(200);
         }
         finally

@@ -188,6 +188,17 @@ internal static class Http
     public static async Task<(int Status, JsonElement Body)> Post(this HttpClient client, string path, object body)
     {
         using var answer = await client.PostAsJsonAsync(new Uri(path, UriKind.Relative), body, Cancel);
+        return await Read(answer);
+    }
+
+    public static async Task<(int Status, JsonElement Body)> Put(this HttpClient client, string path, object body)
+    {
+        using var answer = await client.PutAsJsonAsync(new Uri(path, UriKind.Relative), body, Cancel);
+        return await Read(answer);
+    }
+
+    private static async Task<(int Status, JsonElement Body)> Read(HttpResponseMessage answer)
+    {
         var text = await answer.Content.ReadAsStringAsync(Cancel);
         return ((int)answer.StatusCode, text.Length == 0 ? default : JsonDocument.Parse(text).RootElement.Clone());
     }

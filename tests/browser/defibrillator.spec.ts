@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { discard, expectNoSeriousFindings, holdToStart, lookGood, measureTheRest, rests, row, scan, sizes } from './steps';
+import { discard, expectNoSeriousFindings, holdToStart, lookGood, measures, measureTheRest, rests, row, scan, sizes } from './steps';
 import { hands, mend, spoil } from './workshop';
 
 /** The analyser is the second bench; fourteen charges take their time, and nobody is there to wait. */
@@ -21,7 +21,7 @@ const isInHand = (page: Page, step: string) => expect(row(page, step)).toHaveAtt
 /** Everything that the safety analyser measures, up to where the other one is wanted. */
 async function untilChangeOver(page: Page) {
   await lookGood(page);
-  const press = page.getByRole('button', { name: 'Measure', exact: true });
+  const press = page.getByRole('button', { name: measures });
   const hold = page.getByRole('button', { name: 'Hold to start' });
   const switched = page.getByRole('button', { name: 'Done', exact: true });
   const over = page.getByRole('button', { name: 'Changed over' });
@@ -45,7 +45,7 @@ test('a defibrillator is tested with two instruments, drawn and counted, and its
   await expect(row(page, 'Change over')).toContainText('paddles or pads on its 50 Ω load');
   await over.click();
   await isInHand(page, 'Paddle or pad path');
-  await row(page, 'Paddle or pad path').getByRole('button', { name: 'Measure', exact: true }).click();
+  await row(page, 'Paddle or pad path').getByRole('button', { name: measures }).click();
   await rests(page);
   // A key that passes by starts no shock.
   await isInHand(page, 'Delivered energy, 20 J');

@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { begin, expectNoSeriousFindings, lookGood, newTag, row, scan, sizes, typeReading } from './steps';
+import { begin, expectNoSeriousFindings, lookGood, measures, newTag, row, scan, sizes, typeReading } from './steps';
 import { hands, spoil } from './workshop';
 
 /** Registers an item of one of the sorts that walking offers, and lays it on the bench. */
@@ -21,7 +21,7 @@ const appliance = (watts: string) => async (page: Page) => {
   await page.getByLabel('Fuse, A').fill('13');
 };
 
-const measure = (page: Page, step: string) => row(page, step).getByRole('button', { name: /^(Measure|It is reset: measure)$/ }).click();
+const measure = (page: Page, step: string) => row(page, step).getByRole('button', { name: measures }).click();
 
 for (const size of sizes)
   test(`an earth whose strands are breaking is seen to move, at a ${size.name}`, async ({ page }) => {
@@ -230,7 +230,7 @@ for (const size of sizes)
 
 /** Enter, step by step, for as long as the instrument measures: what a technician does who has both hands on the thing. */
 async function measureAll(page: Page) {
-  const start = page.locator('section[aria-current=step]').getByRole('button', { name: /^(Measure|It is reset: measure)$/ });
+  const start = page.locator('section[aria-current=step]').getByRole('button', { name: measures });
   const works = row(page, 'Functional check').getByRole('button', { name: 'Good' });
   for (let steps = 0; steps < 20; steps++) {
     await expect(page.getByRole('button', { name: 'Stop (Esc)' })).toHaveCount(0);
@@ -239,7 +239,7 @@ async function measureAll(page: Page) {
     await expect(start).toBeEnabled();
     const id = await page.locator('section[aria-current=step]').getAttribute('id');
     await page.keyboard.press('Enter');
-    await expect(page.locator(`section[id="${id}"]`).getByRole('button', { name: /^(Measure|It is reset: measure)$/ })).toHaveCount(0);
+    await expect(page.locator(`section[id="${id}"]`).getByRole('button', { name: measures })).toHaveCount(0);
   }
   throw new Error('The sheet does not come to its end.');
 }

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { expect, type Page, test } from '@playwright/test';
-import { begin, discard, expectNoSeriousFindings, lookGood, newTag, register, row, scan, signOut, sizes } from './steps';
+import { begin, discard, expectNoSeriousFindings, lookGood, measures, newTag, register, row, scan, signOut, sizes } from './steps';
 
 const unique = () => `Hot plates ${newTag()}`;
 
@@ -48,7 +48,7 @@ test('a procedure is made, versioned and run by another technician', async ({ pa
   await expect(page.getByText('Bring: Infrared thermometer')).toBeVisible();
   await lookGood(page);
   for (const step of ['Earth continuity', 'Insulation'])
-    await row(page, step).getByRole('button', { name: 'Measure', exact: true }).click();
+    await row(page, step).getByRole('button', { name: measures }).click();
   const check = row(page, 'plate temperature');
   await check.click();
   await expect(check.getByText('200 ± 10 °C').first()).toBeVisible();

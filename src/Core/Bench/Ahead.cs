@@ -40,7 +40,7 @@ public sealed record Ahead(AheadKind Kind, string? Step, EndKind? End, string Wh
             return new(AheadKind.Settle, null, null, "Something failed: measure again with a reason, or save the fail.");
         if (
             state.Sheet.IsMeasured
-            && NotTheirs(state.Ruling) is { } theirs
+            && MayOnlyLook(state.Ruling) is { } theirs
             && state.Steps.FirstOrDefault(it => it.Step.Key == state.Current) is { Step: not SheetStep.Look }
         )
             return new(AheadKind.Nothing, null, null, theirs);
@@ -63,7 +63,7 @@ public sealed record Ahead(AheadKind Kind, string? Step, EndKind? End, string Wh
     }
 
     /// <summary>Why this person does not test the item, and what becomes of it; null where they may.</summary>
-    public static string? NotTheirs(Ruling ruling) => ruling.NotTheirs is { } why ? $"{why} {HandItOn(ruling)}" : null;
+    public static string? MayOnlyLook(Ruling ruling) => ruling.MayOnlyLook is { } why ? $"{why} {HandItOn(ruling)}" : null;
 
     private static string HandItOn(Ruling ruling) =>
         ruling.HeldBy.IsEmpty

@@ -59,7 +59,7 @@ internal static class Ends
             return Closed("Fault-finding ends with findings, never with a pass.");
         if (state.HasFailed)
             return Closed("Something failed.");
-        if (state.Sheet.IsMeasured && state.Ruling.NotTheirs is { } competence)
+        if (state.Sheet.IsMeasured && state.Ruling.MayOnlyLook is { } competence)
             return Closed(competence);
         if (state.Sheet.IsMeasured && state.Ruling.ProcedureTrouble is { } unfit)
             return Closed($"The procedure “{state.Ruling.Procedure!.Title}” does not fit this device. {unfit} Choose another, or none.");

@@ -77,6 +77,7 @@ public sealed partial record BenchState
         private ComplaintTold? complaint;
         private WorkOrder? workOrder;
         private bool? sticker;
+        private bool? standsIsolated;
         private CircuitSum? circuit;
         private OutletStory outlets = OutletStory.Nothing;
 
@@ -112,10 +113,10 @@ public sealed partial record BenchState
                 Parked => SetParked(true),
                 Resumed => Resume(it),
                 IndicatorProved proved => Isolate(
-                    NotTheirs() ?? TooLong(proved.Indicator, proved.Reason) ?? IsolationKit.Refusal(ruling.Kit, proved),
+                    MayOnlyLook() ?? TooLong(proved.Indicator, proved.Reason) ?? IsolationKit.Refusal(ruling.Kit, proved),
                     isolation.ProveIndicator(proved.Indicator, proved.Type, proved.On, proved.Reason, proved.Works, it.At)
                 ),
-                DeadTested tested => Isolate(NotTheirs(), isolation.TestDead(tested.Side, tested.Pair, tested.Volts, it.At)),
+                DeadTested tested => Isolate(MayOnlyLook(), isolation.TestDead(tested.Side, tested.Pair, tested.Volts, it.At)),
                 IsolationBegunAgain again => Isolate(TooLong(again.Reason), isolation.BeginAgain(again.Reason, it.At)),
                 LockLeft left => Isolate(TooLong(left.Words), isolation.LeaveLock(left.Stays, left.Words, it.At)),
                 PhotoTaken photo => Keep(photo),
@@ -127,6 +128,7 @@ public sealed partial record BenchState
                 StickerSaid said => Keep(said),
                 CircuitSummed circuit => Keep(circuit),
                 LeakageMethodChosen method => Choose(method),
+                StandingSaid said => Keep(said),
                 OutletChecked outlet => CheckOutlet(outlet),
                 OutletKept kept => Keep(kept),
                 Discharged discharged => Count(discharged),
@@ -160,7 +162,7 @@ public sealed partial record BenchState
         }
 
         /// <summary>Nobody isolates what is not theirs to test; a lock that is on may be left by anybody.</summary>
-        private string? NotTheirs() => sheet.IsMeasured ? ruling.NotTheirs : null;
+        private string? MayOnlyLook() => sheet.IsMeasured ? ruling.MayOnlyLook : null;
 
         private string? Isolate(string? refusal, Result<SafeIsolation> next)
         {
@@ -332,7 +334,7 @@ public sealed partial record BenchState
             if (sheet.Find(it.Step) is not (SheetStep.Confirm or SheetStep.Pause or SheetStep.ChangeOver))
                 return "There is nothing to confirm under this name.";
             if (SafeIsolation.Order.Contains(it.Step))
-                return Isolate(NotTheirs() ?? TooLong(it.Words), isolation.Confirm(it.Step, it.Words, it.At));
+                return Isolate(MayOnlyLook() ?? TooLong(it.Words), isolation.Confirm(it.Step, it.Words, it.At));
             confirmed[it.Step] = it.Id;
             if (sheet.Find(it.Step) is SheetStep.Pause pause)
                 (switchedBy, runsFrom) = (pause.Key, pause.Seconds > 0 ? it.At.AddSeconds(pause.Seconds) : null);
@@ -563,6 +565,16 @@ public sealed partial record BenchState
             return LeakageChoice.Refusal(ruling, it.Leakage) is { } why
                 ? why
                 : Rule(it, now => now with { Policy = now.Policy with { Leakage = it.Leakage }, LeakageReason = it.Reason.Trim() });
+        }
+
+        private string? Keep(StandingSaid it)
+        {
+            if (!it.IsIsolated && (string.IsNullOrWhiteSpace(it.By) || TooLong(it.By) is not null))
+                return "Say in a few words what else earths it.";
+            if (IsolatedStanding.Refusal(ruling, sheet, it.IsIsolated) is { } why)
+                return why;
+            standsIsolated = it.IsIsolated;
+            return it.IsIsolated ? null : Rule(it, now => IsolatedStanding.ByDifference(now, it.By!.Trim()));
         }
 
         private string? Choose(ProcedureChosen it)

@@ -73,6 +73,7 @@ public enum NotTestedReason
 [JsonDerivedType(typeof(WorkOrderTold), "workOrderTold")]
 [JsonDerivedType(typeof(StickerSaid), "stickerSaid")]
 [JsonDerivedType(typeof(Discharged), "discharged")]
+[JsonDerivedType(typeof(StandingSaid), "standingSaid")]
 public abstract record BenchEvent
 {
     public required Guid Id { get; init; }
@@ -230,6 +231,16 @@ public sealed record LeakageMethodChosen : BenchEvent
 {
     public required LeakagePolicy Leakage { get; init; }
     public required string Reason { get; init; }
+}
+
+/// <summary>Whether the device stands isolated from any other earth: a cable, a pipe or a trolley would carry past the instrument what the
+/// direct method is to measure. Where it does not, its equipment leakage is measured by difference, with its earth kept.</summary>
+public sealed record StandingSaid : BenchEvent
+{
+    public required bool IsIsolated { get; init; }
+
+    /// <summary>What else it is earthed by; asked where it does not stand isolated.</summary>
+    public string? By { get; init; }
 }
 
 /// <summary>The mains went away while the item was powered: the building's residual-current device tripped.</summary>

@@ -27,7 +27,7 @@ public static class Facts
             return fault;
         try
         {
-            return before with
+            var after = before with
             {
                 Name = changes.Name?.Trim() ?? before.Name,
                 Maker = changes.Maker is null ? before.Maker : Blank(changes.Maker),
@@ -37,6 +37,7 @@ public static class Facts
                 Evidence = changes.Evidence ?? before.Evidence,
                 Equipment = Changed(before.Equipment, changes),
             };
+            return MedicalSystem.Contradiction(after.Equipment) is { } why ? new Fault("members", why) : after;
         }
         catch (ArgumentException impossible)
         {

@@ -62,6 +62,7 @@ public sealed partial record BenchState
                 Complaint = complaint?.Words,
                 WorkOrder = workOrder,
                 Sticker = sticker,
+                StandsIsolated = standsIsolated,
                 Circuit = circuit,
                 Session = new(mainsLost.Count > 0, ruling.EarthOffsets),
                 Photos = [.. photos.Where(photo => !voids.ContainsKey(photo.Id))],
@@ -80,7 +81,7 @@ public sealed partial record BenchState
 
         /// <summary>The look, where that is all that this person may do and it is not done.</summary>
         private StepState? Theirs(ImmutableArray<StepState> steps) =>
-            sheet.IsMeasured && ruling.NotTheirs is not null
+            sheet.IsMeasured && ruling.MayOnlyLook is not null
                 ? steps.FirstOrDefault(step => step is { Step: SheetStep.Look, IsOver: false })
                 : null;
 

@@ -47,6 +47,7 @@ public static class ItemText
         Add("Delivers", it.Defibrillator is { } one ? Of(new DefibrillatorFact(one.SettingsJ, one.Synchronises, one.EcgSetMv)) : null);
         Add("With it", [.. it.Accessories]);
         Add("Maker asks", Fact(it.Maker) is { } asks ? Of(asks) : null);
+        Add("Members", [.. it.Members.Select(member => $"{member.Name} {member.Tag}")]);
         Add("Earthed", [.. it.EarthedParts]);
         Add("Bare", [.. it.UnearthedParts]);
         Add("Reached", it.Access == AccessLevel.FreeStanding ? null : OfAccess(it.Access));

@@ -48,6 +48,14 @@ public static class PhrasesOnOffer
 
     private static readonly string[] IsolateAgain = ["To measure again", "Wrong circuit", "I was called away", "Not going on"];
 
+    private static readonly string[] OtherEarths =
+    [
+        "A data or video cable to another device",
+        "Bolted to an earthed trolley, rail or wall",
+        "A water, gas or drain pipe",
+        "Its equipotential lead cannot come off",
+    ];
+
     private static readonly string[] LeakageReasons =
     [
         "No mains at hand",
@@ -95,6 +103,7 @@ public static class PhrasesOnOffer
             IsolateAgain,
             [.. Enum.GetValues<LeakagePolicy>().Select(it => new Choice(Words.Of(it), Text(it), LeakageChoice.Refusal(ruling, it)))],
             say.Say(LeakageReasons),
+            say.Say(OtherEarths),
             say.Say(PathOpen),
             say.Say(Diagnosis.Complaint.All.Select(it => it.Seen)),
             say.Say(Findings),

@@ -44,7 +44,26 @@ public sealed record ItemOnBench(
     [property: JsonConverter(typeof(ItemConverter))] Item Equipment,
     LeftFailure? LeftFailure = null,
     bool IsLoose = false
-);
+)
+{
+    /// <summary>Of a medical system: members that are out of use, each in words.</summary>
+    public ImmutableArray<string> MembersHeld
+    {
+        get;
+        // A draft that an older page kept says nothing of them.
+        init => field = value.IsDefault ? [] : value;
+    } = [];
+
+    /// <summary>Why a system is looked at and not tested, in a sentence; null where it may be, and of everything else.</summary>
+    [JsonIgnore]
+    public string? NotWhole =>
+        Equipment.Kind != ItemKind.MedicalSystem ? null
+        : Equipment.Members.IsEmpty
+            ? "Nobody has said which devices belong to this system: name its members on its page, then it is tested."
+        : MembersHeld.IsEmpty ? null
+        : $"{string.Join("; ", MembersHeld)}: the system is looked at and not tested. Have it mended and passed, or take it out of the system "
+            + "on its page.";
+}
 
 /// <param name="Text">Who left it, when and why, in a sentence.</param>
 /// <param name="HandOver">Number of the hand-over it waits in; null where it was discarded.</param>
@@ -320,7 +339,9 @@ public sealed record Ruling
 
     /// <summary>Why this person looks at this item and does not test it, in a sentence; null where it may be tested.</summary>
     [JsonIgnore]
-    public string? NotTheirs =>
+    public string? MayOnlyLook => Item.NotWhole ?? NotCompetent;
+
+    private string? NotCompetent =>
         CompetenceFor.Lacking(Item.Equipment, Technician.Competences, Today) is { IsEmpty: false } lacking
             ? $"Testing it asks for competence in {string.Join(" and ", lacking)}: {Technician.Name} may look and not test."
             : null;
@@ -443,8 +464,8 @@ public sealed record Ruling
             );
         if (before.Technician.Id != after.Technician.Id)
             lines.Add($"{after.Technician.Name} is signed in now.");
-        if (before.NotTheirs != after.NotTheirs)
-            lines.Add(after.NotTheirs ?? $"{after.Technician.Name} may test it now.");
+        if (before.MayOnlyLook != after.MayOnlyLook)
+            lines.Add(after.MayOnlyLook ?? $"{after.Technician.Name} may test it now.");
         if (before.Kit?.Id != after.Kit?.Id)
             lines.Add(after.Kit?.Chosen is { } kit ? $"The instrument is {kit.Name} now." : "No kit is chosen now.");
         else if (before.Kit?.Trouble != after.Kit?.Trouble)

@@ -206,9 +206,14 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
             ? sheet
             : sheet with
             {
-                Remarks = sheet.Remarks.Add($"Leakage of this item: {PhrasesOnOffer.Text(ruling.Policy.Leakage)}. {reason}."),
+                Remarks = sheet.Remarks.Add($"Leakage of this item: {MethodOf(ruling)}. {reason}."),
             };
     }
+
+    private static string MethodOf(Ruling ruling) =>
+        ruling.Pack.Scope == PackScope.Medical && ruling.Item.Equipment.IsMedical
+            ? Words.Of(ruling.Policy.MedicalMethod)
+            : PhrasesOnOffer.Text(ruling.Policy.Leakage);
 
     /// <summary>As it would be laid down: a round is planned by it before anything lies on the bench.</summary>
     /// <param name="procedure">Fits the item; null for the standard's own plan.</param>

@@ -268,8 +268,8 @@ internal static class SheetCards
         return string.Join(", ", words);
     }
 
-    /// <summary>Earlier values by what was measured, whatever the point: a step may have been read at several, and the worst stands for
-    /// the visit.</summary>
+    /// <summary>A step of a place by name has that place's values; one that may be read anywhere has all, and the worst stands for the
+    /// visit.</summary>
     private static List<EarlierValue> Earlier(PlanStep.Measure step, Ruling ruling, Unit? unit)
     {
         var values = new List<EarlierValue>();
@@ -278,11 +278,7 @@ internal static class SheetCards
             EarlierValue? worst = null;
             foreach (var reading in past.Readings)
             {
-                if (
-                    reading.Void is not null
-                    || reading.Test != step.Test
-                    || StepKey.Of(reading.Under with { At = step.Under.At }) != step.Key
-                )
+                if (reading.Void is not null || reading.Test != step.Test || !IsSamePlace(reading.Under, step))
                     continue;
                 var judged = Judge.Of(ruling.Pack, past.Item ?? ruling.Item.Equipment, reading);
                 if (judged.Value is not { } value || judged.Status == Status.Undecided)
@@ -309,6 +305,9 @@ internal static class SheetCards
         }
         return [.. values.TakeLast(EarlierShown)];
     }
+
+    private static bool IsSamePlace(Conditions then, PlanStep.Measure step) =>
+        StepKey.Of(step.Under.At is null ? then with { At = null } : then) == step.Key;
 
     /// <summary>What is held against the limit: of a value that is to lie near what was set, how far it lies from it.</summary>
     private static double Off(PlanStep.Measure step, double si) => SetOf(step) is { } set ? Math.Abs(si - set) : si;

@@ -223,7 +223,7 @@ internal static class Standings
             return May.Refused(stopped);
         if (step.Step is SheetStep.FuseAndFlex)
             return May.Refused("It is computed from plate, fuse and flex.");
-        if (isMeasured && !IsOfTheLook(step.Step) && ruling.NotTheirs is { } competence)
+        if (isMeasured && !IsOfTheLook(step.Step) && ruling.MayOnlyLook is { } competence)
             return May.Refused(competence);
         if (step.Step is SheetStep.Measure { Plan.NotMeasured: { } cannot })
             return May.Refused(cannot);
@@ -246,7 +246,7 @@ internal static class Standings
         )
             return May.Refused("It is connected again: isolate it anew before this is measured.");
         // Whoever does not isolate it looks at what can be seen without.
-        if (isMeasured && ruling.NotTheirs is not null)
+        if (isMeasured && ruling.MayOnlyLook is not null)
             return May.Given;
         return Blocker(ruling, steps, at) is { } before ? May.Refused(Settle(before)) : May.Given;
     }

@@ -202,6 +202,9 @@ public sealed partial record BenchState
     /// <summary>Whether a medical device's sticker was fitted; null while nobody said.</summary>
     public bool? Sticker { get; init; }
 
+    /// <summary>Whether it stands isolated from any other earth; null while nobody said.</summary>
+    public bool? StandsIsolated { get; init; }
+
     /// <summary>What the circuit leaks that it hangs on; null where it was not summed.</summary>
     public CircuitSum? Circuit { get; init; }
 

@@ -46,7 +46,7 @@ internal static class StateCards
             [.. state.Tried.Select(it => new TriedView(it.Signature, it.Words, it.At))],
             Complaint(state, say),
             state.Circuit,
-            state.Sheet.IsMeasured ? Ahead.NotTheirs(state.Ruling) : null,
+            state.Sheet.IsMeasured ? Ahead.MayOnlyLook(state.Ruling) : null,
             state.RunsFrom,
             state.Ends.Any(end => end is { LacksTag: true, Kind: EndKind.Pass or EndKind.Fail or EndKind.Findings }),
             state.WorkOrder,
@@ -119,7 +119,8 @@ internal static class StateCards
             state.Readings.Count(reading => reading.StepKey == it.Step.Key && reading.Void is not null),
             it.Owed,
             AnsweredAlong.With(state, it),
-            it.Left
+            it.Left,
+            IsolatedStanding.IsAsked(state, it.Step)
         );
 
     private static ReadingView Kept(

@@ -205,6 +205,7 @@ public sealed record Phrases(
     IReadOnlyList<string> IsolateAgain,
     IReadOnlyList<Choice> LeakageMethods,
     IReadOnlyList<string> LeakageReasons,
+    IReadOnlyList<string> OtherEarths,
     IReadOnlyList<string> PathOpen,
     IReadOnlyList<string> Complaints,
     IReadOnlyList<string> Findings,
@@ -219,7 +220,7 @@ public sealed record Choice(string Value, string Text, string? WhyNot = null);
 /// <param name="Ahead">What the key that goes on does.</param>
 /// <param name="AllGood">What one key says of the look.</param>
 /// <param name="Failures">What failed, each with what can be voided.</param>
-/// <param name="NotTheirs">Why this person looks and does not test, and who does; null where they may.</param>
+/// <param name="MayOnlyLook">Why this person looks and does not test, and who does; null where they may.</param>
 /// <param name="RunsFrom">When what was switched on has started and a powered reading counts; null where nothing is waited for.</param>
 /// <param name="WorkOrder">The client's order that it is inspected under; null where there is none.</param>
 /// <param name="Sticker">Of a medical device: whether its sticker was fitted; null while nobody said.</param>
@@ -252,7 +253,7 @@ public sealed record StateView(
     IReadOnlyList<TriedView> Tried,
     ComplaintView? Complaint,
     CircuitSum? Circuit,
-    string? NotTheirs,
+    string? MayOnlyLook,
     DateTimeOffset? RunsFrom,
     bool AsksForTag,
     WorkOrder? WorkOrder,
@@ -318,6 +319,7 @@ public sealed record IsolationView(
 /// <param name="Void">How many readings of it were voided.</param>
 /// <param name="Owed">Points whose failed reading was voided and must be taken again.</param>
 /// <param name="Left">Connections that are measured in turn and are still to be read, the next one first.</param>
+/// <param name="AsksStanding">Whether the device stands isolated is asked with it, and nobody has said so yet.</param>
 /// <param name="Along">Key of the functional check that may be answered while this step runs and a load is seen; null where none may.</param>
 public sealed record StepView(
     string Key,
@@ -332,7 +334,8 @@ public sealed record StepView(
     int Void,
     IReadOnlyList<string> Owed,
     string? Along,
-    IReadOnlyList<string> Left
+    IReadOnlyList<string> Left,
+    bool AsksStanding
 );
 
 /// <param name="Use">Share of the limit used, 1 at the limit.</param>

@@ -239,6 +239,9 @@ public sealed record Item
     /// <summary>What the maker of a device asks beside the standard; null where nothing is known of it.</summary>
     public MakerAsks? Maker { get; init; }
 
+    /// <summary>Of a medical system: the devices on its multiple socket, whose parts it has (<see cref="MedicalSystem"/>).</summary>
+    public ImmutableArray<SystemMember> Members { get; init; } = [];
+
     /// <summary>How far it is reached, and what wants care when it is.</summary>
     public AccessLevel Access { get; init; }
     public ImmutableArray<CareNeed> Care { get; init; } = [];

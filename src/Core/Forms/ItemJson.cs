@@ -33,8 +33,10 @@ public static class ItemJson
         }
     }
 
-    internal static void Write(Item it, Utf8JsonWriter writer)
+    internal static void Write(Item item, Utf8JsonWriter writer)
     {
+        // What members bring is theirs, and is joined again when it is read.
+        var it = MedicalSystem.Own(item);
         writer.WriteStartObject();
         writer.WriteString("kind", Words.Of(it.Kind));
         writer.WriteString("class", Words.Of(it.Class));
@@ -141,6 +143,20 @@ public static class ItemJson
         if (it.Access != AccessLevel.FreeStanding)
             writer.WriteString("access", Words.Of(it.Access));
         Names("care", [.. it.Care.Select(Words.Of)]);
+        if (!item.Members.IsEmpty)
+        {
+            writer.WriteStartArray("members");
+            foreach (var member in item.Members)
+            {
+                writer.WriteStartObject();
+                writer.WriteString("tag", member.Tag);
+                writer.WriteString("name", member.Name);
+                writer.WritePropertyName("item");
+                Write(member.Equipment, writer);
+                writer.WriteEndObject();
+            }
+            writer.WriteEndArray();
+        }
         writer.WriteEndObject();
 
         void Names(string name, System.Collections.Immutable.ImmutableArray<string> names)

@@ -59,6 +59,7 @@ internal static class ItemReader
         private AccessLevel access;
         private ImmutableArray<CareNeed> care = [];
         private ImmutableArray<PartPlate> plates = [];
+        private ImmutableArray<SystemMember> members = [];
 
         public void Take(string name, JsonElement value)
         {
@@ -157,6 +158,9 @@ internal static class ItemReader
                 case "partPlates":
                     plates = List(value, Plate);
                     break;
+                case "members":
+                    members = List(value, Member);
+                    break;
                 case "mainsSwitch":
                     mainsSwitch = Word<MainsSwitch>(value);
                     break;
@@ -182,7 +186,7 @@ internal static class ItemReader
                 );
             if (!earthed.IsEmpty && protection is not (ProtectionClass.I or ProtectionClass.Undecided))
                 throw new FaultException("earthedParts", $"class {Words.Of(protection)} has no earthed parts");
-            return new()
+            var item = new Item
             {
                 Kind = its,
                 Class = protection,
@@ -218,10 +222,54 @@ internal static class ItemReader
                 Serial = serial,
                 Tag = tag,
             };
+            return members.IsEmpty ? item : System(item, members);
         }
 
         private static int AtMost(JsonElement value, int most, string words) =>
             Count(value, 0) is var count && count <= most ? count : throw new FaultException("", $"must be at most {words}");
+    }
+
+    private static Item System(Item socket, ImmutableArray<SystemMember> members)
+    {
+        if (socket.Kind != ItemKind.MedicalSystem)
+            throw new FaultException("members", $"a {Words.Of(socket.Kind)} has no members; a medicalSystem has");
+        if (members.Length > MedicalSystem.MostMembers)
+            throw new FaultException("members", $"must be at most {MedicalSystem.MostMembers}");
+        if (members.Select(it => it.Tag).Distinct(StringComparer.OrdinalIgnoreCase).Count() != members.Length)
+            throw new FaultException("members", "a member stands twice");
+        if (members.Any(it => !it.Equipment.Members.IsEmpty))
+            throw new FaultException("members", "a system is no member of another");
+        return MedicalSystem.Of(socket, members);
+    }
+
+    private static SystemMember Member(JsonElement element)
+    {
+        var (memberTag, memberName, its) = ("", "", default(Item));
+        Properties(
+            element,
+            (name, value) =>
+            {
+                switch (name)
+                {
+                    case "tag":
+                        memberTag = NonEmptyText(value);
+                        break;
+                    case "name":
+                        memberName = NonEmptyText(value);
+                        break;
+                    case "item":
+                        its = Read(value);
+                        break;
+                    default:
+                        throw Unknown(name);
+                }
+            }
+        );
+        return new(
+            memberTag.Length > 0 ? memberTag : throw Missing("tag"),
+            memberName.Length > 0 ? memberName : throw Missing("name"),
+            its ?? throw Missing("item")
+        );
     }
 
     /// <summary>Names of places on the item, each once.</summary>

@@ -126,6 +126,8 @@ public static class PaperWriter
                 ? "with the instrument's accuracy counted against the item"
                 : "by the reading as it stands"
         );
+        if (it.StoodIsolated == true)
+            yield return new("Standing", say.Say("isolated from any other earth while its leakage was measured"));
         if (it.Isolation is not null)
             yield return new("Isolation", say.Say("isolated, proved dead and restored, deed by deed in the record"));
     }

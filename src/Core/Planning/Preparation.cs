@@ -160,7 +160,9 @@ internal static class Preparation
         };
     }
 
-    public static ImmutableArray<string> Needs(Item item, Conditions under, RulePack pack) =>
+    public static ImmutableArray<string> Needs(Item item, Conditions under, RulePack pack) => OfAll(item, NeedsOf(item, under, pack));
+
+    private static ImmutableArray<string> NeedsOf(Item item, Conditions under, RulePack pack) =>
         under switch
         {
             Conditions.EarthContinuity when item.IsCord => CordEarth,
@@ -263,10 +265,19 @@ internal static class Preparation
             lines.Add("Cool and empty; nothing hot or under pressure");
         if (HasTool(item, rules))
             lines.Add("Cutting, grinding and moving tools off");
+        if (item.Kind == ItemKind.MedicalSystem)
+            lines.Add($"In its multiple socket, and nothing else in it: {MembersOf(item)}");
         if (item.Kind is ItemKind.MedicalDevice or ItemKind.MedicalSystem)
             lines.Add("Not connected to a patient, decontaminated, battery state known");
         return [.. lines];
     }
+
+    private static string MembersOf(Item system) =>
+        system.Members.IsEmpty ? "every member" : string.Join(", ", system.Members.Select(it => $"{it.Name} {it.Tag}"));
+
+    /// <summary>Of a system every member: what is off is not measured.</summary>
+    private static ImmutableArray<string> OfAll(Item item, ImmutableArray<string> needs) =>
+        item.Kind == ItemKind.MedicalSystem ? [.. needs.Select(line => line == On[0] ? "Every member switched on" : line)] : needs;
 
     /// <summary>A hand-held thing with a motor's power: a charger or a lamp has nothing that cuts.</summary>
     private static bool HasTool(Item item, Thresholds rules) =>

@@ -77,6 +77,9 @@ public sealed record InspectionRecord
     /// <summary>Whether a medical device's sticker was fitted; null where nobody said.</summary>
     public bool? Sticker { get; init; }
 
+    /// <summary>Whether whoever measured said that the device stood isolated from any other earth; null where nobody did.</summary>
+    public bool? StoodIsolated { get; init; }
+
     /// <summary>What its circuit leaked, held against half its RCD; null where it was not summed.</summary>
     public CircuitSum? Circuit { get; init; }
 

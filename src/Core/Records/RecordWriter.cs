@@ -110,6 +110,7 @@ public static class RecordWriter
                 ],
             WorkOrder = state.WorkOrder,
             Sticker = state.Sticker,
+            StoodIsolated = state.StandsIsolated,
             Circuit = state.Circuit,
             LeakageReason = ruling.LeakageReason,
             Tried = now.Tried is { Count: > 0 } tried ? tried : null,

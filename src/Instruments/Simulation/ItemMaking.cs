@@ -23,7 +23,50 @@ public static class ItemMaking
     /// </summary>
     /// <param name="made">When it was new.</param>
     /// <param name="day">Whose wear it shows; a day before it was made shows none.</param>
-    public static ItemBuild Of(Item item, string tag, DateOnly made, DateOnly day)
+    public static ItemBuild Of(Item item, string tag, DateOnly made, DateOnly day) =>
+        item.Members.IsEmpty ? Alone(item, tag, made, day) : Together(item, tag, made, day);
+
+    /// <summary>What hangs on one socket leaks together through the one lead, and every earth goes through its own lead and the
+    /// socket's.</summary>
+    private static ItemBuild Together(Item system, string tag, DateOnly made, DateOnly day)
+    {
+        var socket = Alone(MedicalSystem.Own(system), tag, made, day);
+        var builds = system.Members.Select(it => Alone(it.Equipment, it.Tag, made, day)).ToArray();
+        var labelled = builds.Zip(MedicalSystem.Labels(system.Members)).ToArray();
+        var metals = labelled
+            .SelectMany(
+                it => it.First.Metals.Where(metal => metal.Name != OnlyMetal || double.IsFinite(metal.BondOhm)),
+                (it, metal) =>
+                    metal with
+                    {
+                        Name = metal.Name == OnlyMetal ? $"{it.Second}: {MedicalSystem.Metal}" : $"{it.Second}: {metal.Name}",
+                        BondOhm = it.First.FlexOhm + it.First.EarthJointOhm + metal.BondOhm,
+                    }
+            )
+            .ToArray();
+        return socket with
+        {
+            Item = system,
+            LoadOhm = Parallel(builds.Select(it => it.LoadOhm)),
+            RatedWatts = builds.Sum(it => it.RatedWatts),
+            Line = Parallel(builds.Select(it => it.Line)),
+            Neutral = Parallel(builds.Select(it => it.Neutral)),
+            ToMetal = Parallel(builds.Select(it => it.ToMetal)),
+            SuppressorVolts = builds.Select(it => it.SuppressorVolts).Where(volts => volts > 0).DefaultIfEmpty(0).Min(),
+            Metals = metals.Length == 0 ? socket.Metals : [.. metals],
+            Parts = [.. labelled.SelectMany(it => it.First.Parts, (it, part) => part with { Name = $"{it.Second}: {part.Name}" })],
+        };
+    }
+
+    private static double Parallel(IEnumerable<double> ohms) => 1 / ohms.Sum(ohm => 1 / ohm);
+
+    private static InsulationBuild Parallel(IEnumerable<InsulationBuild> paths)
+    {
+        var all = paths.ToArray();
+        return new(Parallel(all.Select(it => it.Ohm)), all.Sum(it => it.Farad), all.Sum(it => it.SoakFarad));
+    }
+
+    private static ItemBuild Alone(Item item, string tag, DateOnly made, DateOnly day)
     {
         var dice = new Random(Seed(tag));
         var volts = Volts(item);

@@ -16,6 +16,7 @@ using Osierwand.Server.Looking;
 using Osierwand.Server.Outlets;
 using Osierwand.Server.People;
 using Osierwand.Server.Procedures;
+using Osierwand.Server.Register;
 using Osierwand.Server.Rounds;
 using Osierwand.Server.Standards;
 using Osierwand.Store;
@@ -68,7 +69,7 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
 
     /// <summary>With the names of those who may test what this person may not.</summary>
     private async Task<Laid> HandableAsync(Laid laid, CancellationToken cancel) =>
-        laid.Ruling.NotTheirs is null
+        laid.Ruling.MayOnlyLook is null || laid.Ruling.Item.NotWhole is not null
             ? laid
             : laid with
             {
@@ -150,6 +151,7 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
     {
         var (item, client, site, round) = (laid.Item, laid.Client, laid.Site, laid.Round);
         (item.Client, item.Site) = (client, site);
+        var held = await Systems.JoinAsync(db, item, cancel);
         var history = await db.Standing()
             .AsNoTracking()
             .Where(it => it.ItemId == item.Id)
@@ -185,7 +187,10 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
                 item.Equipment,
                 await LeftFailureAsync(item.Id, cancel),
                 item.IsLoose
-            ),
+            )
+            {
+                MembersHeld = held,
+            },
             Round = new(round.Id, round.Name, client.Id, client.Name, client.Code, site.TimeZone, MainsOf(site)),
             PackId = packId,
             PackVersion = PackLibrary.Find(packId)?.Version ?? "",

@@ -171,6 +171,8 @@ internal static class DemoCatalogue
                             new("Offices", Place.Office, 26, [Pc, Monitor, Printer, CordSet, DeskLamp, PhoneCharger, Surge, Fan]),
                             new("Laundry", Place.Kitchen, 8, [Iron, Dryer, Vacuum, ExtensionShort]),
                             new("Resuscitation", Place.Medical, 4, [Defibrillator, TenLeadMonitor]) { Seed = 11 },
+                            // The trolley comes last: what stands there before it hangs on its socket.
+                            new("Endoscopy", Place.Medical, 4, [VideoProcessor, LightSource, ScopeMonitor, Trolley]) { Seed = 12 },
                         ]
                     ),
                 ]
@@ -718,6 +720,54 @@ internal static class DemoCatalogue
             EarthedParts = ["chassis screw", "docking rail"],
             Defibrillator = new([20, 50, 100, 200, 360], Synchronises: true, EcgSetMv: 1),
             Accessories = ["paddles", "trunk cable, 3 leads", "test plug"],
+        }
+    );
+
+    private static readonly DemoModel VideoProcessor = new(
+        "Video processor",
+        "Lanternfield Optics",
+        "VP 4",
+        Earth,
+        Medical(ProtectionClass.I, 120, UseOf.Movable, MainsSwitch.Electronic, new AppliedPart("endoscope", AppliedPartType.BF)) with
+        {
+            StartUpSeconds = 5,
+            EarthedParts = ["equalisation stud"],
+            Accessories = ["endoscope cable"],
+        }
+    );
+    private static readonly DemoModel LightSource = new(
+        "Light source",
+        "Lanternfield Optics",
+        "LS 2",
+        Earth,
+        Medical(ProtectionClass.I, 210, UseOf.Movable, MainsSwitch.Mechanical) with
+        {
+            EarthedParts = ["front panel screw"],
+            UnearthedParts = ["light guide ferrule"],
+        }
+    );
+    private static readonly DemoModel ScopeMonitor = new(
+        "Theatre screen",
+        "Lanternfield Optics",
+        "S 27",
+        Earth,
+        Medical(ProtectionClass.I, 45, UseOf.Movable, MainsSwitch.Mechanical)
+    );
+
+    /// <summary>One multiple socket on wheels.</summary>
+    private static readonly DemoModel Trolley = new(
+        "Endoscopy trolley",
+        "Lanternfield Optics",
+        "Cart 3",
+        Earth,
+        new()
+        {
+            Kind = ItemKind.MedicalSystem,
+            Class = ProtectionClass.I,
+            Use = UseOf.Movable,
+            RatedVoltage = new(230),
+            Cord = new(new(3), new(1.5)),
+            EarthedParts = ["trolley frame"],
         }
     );
 

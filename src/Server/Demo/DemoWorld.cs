@@ -1,8 +1,10 @@
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
+using Osierwand.Core.Equipment;
 using Osierwand.Core.Records;
 using Osierwand.Core.Rounds;
 using Osierwand.Server.People;
+using Osierwand.Server.Register;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 
@@ -120,6 +122,7 @@ internal static class DemoWorld
             var number = place.FirstNumber;
             foreach (var room in place.Rooms)
             {
+                var stands = new List<RegisterItem>();
                 var lived = room.Seed is { } seed ? history.With(new Random(seed)) : history;
                 for (var i = 0; i < room.Count; i++)
                 {
@@ -131,6 +134,12 @@ internal static class DemoWorld
                         $"{client.Code}-{number++:0000}",
                         place.OpenRound is not null
                     );
+                    if (item.Equipment.Kind == ItemKind.MedicalSystem)
+                    {
+                        item.Equipment = Systems.Whole(item, stands);
+                        stands.ForEach(member => member.PartOf = item.Id);
+                    }
+                    stands.Add(item);
                     db.Items.Add(item);
                     inspections.AddRange(lived.Live(item, client, rounds));
                 }

@@ -18,6 +18,7 @@ internal sealed class ItemEdit(OsierwandDb db, Trail trail, ClaimsPrincipal user
     /// <param name="set">What of the row changes; its revision rises by itself.</param>
     /// <param name="lines">What it was and what it is, a line each.</param>
     /// <param name="title">Where it is refused: "Not changed."</param>
+    /// <param name="also">What else changes with it, in the same transaction; says why it does not.</param>
     /// <returns>Why nothing was changed, or null.</returns>
     public async Task<ProblemHttpResult?> KeepAsync(
         RegisterItem item,
@@ -27,7 +28,8 @@ internal sealed class ItemEdit(OsierwandDb db, Trail trail, ClaimsPrincipal user
         string[] lines,
         string what,
         string title,
-        CancellationToken cancel
+        CancellationToken cancel,
+        Func<Task<string?>>? also = null
     )
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
@@ -47,6 +49,8 @@ internal sealed class ItemEdit(OsierwandDb db, Trail trail, ClaimsPrincipal user
                 title,
                 "Somebody changed or inspected this item meanwhile. Look at it again; what you entered is kept on this screen."
             );
+        if (also is not null && await also() is { } why)
+            return Refusals.Of(StatusCodes.Status409Conflict, title, why);
         db.ItemChanges.Add(
             new()
             {

@@ -72,7 +72,10 @@ internal static class ItemStory
             asRuled.LeftFailure?.Text,
             [.. history.Select(it => Card(it, corrected.Contains(it.Id)) with { Flags = [.. flags[it.Id]] })],
             laid is null ? [] : Trends.Of(laid.Ruling),
-            changes
+            changes,
+            await Systems.CardsAsync(db, item.Id, today, cancel),
+            await Systems.OwnerAsync(db, item, today, cancel),
+            item.Equipment.Kind == ItemKind.MedicalSystem
         );
     }
 
@@ -171,7 +174,7 @@ internal static class ItemStory
     {
         var step = record.Steps.FirstOrDefault(step => step.Key == it.Step);
         return new(
-            it.Name + (it.Point is { } point ? $", {point}" : ""),
+            (step?.Name ?? it.Name) + (it.Point is { } point ? $", {point}" : ""),
             step?.Detail ?? "",
             it.Text,
             it.Raw,

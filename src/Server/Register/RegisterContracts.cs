@@ -57,6 +57,7 @@ public sealed record Found(Guid ItemId, string Tag, string Name, Guid? RoundId);
 public sealed record ScanResult(string Tag, Found? Item, IReadOnlyList<Found> Elsewhere);
 
 /// <summary>An item as read off its rating plate.</summary>
+/// <param name="Members">Of a medical system: tags of what hangs on its multiple socket.</param>
 public sealed record NewItem(
     Guid RoundId,
     string Tag,
@@ -85,7 +86,8 @@ public sealed record NewItem(
     Usage Usage,
     Moved Moved,
     Users Users,
-    PlateMore? More = null
+    PlateMore? More = null,
+    IReadOnlyList<string>? Members = null
 );
 
 /// <summary>What only some kinds have: three phases, a lead that unplugs, parts that are added up, a patient.</summary>
@@ -161,7 +163,10 @@ public sealed record ItemPage(
     string? LeftFailure,
     IReadOnlyList<PastInspectionCard> History,
     IReadOnlyList<TrendCard> Trends,
-    IReadOnlyList<ChangeCard> Changes
+    IReadOnlyList<ChangeCard> Changes,
+    IReadOnlyList<MemberCard> Members,
+    MemberCard? PartOf,
+    bool IsSystem
 );
 
 /// <summary>Facts that were corrected, what they were and what they are.</summary>

@@ -34,6 +34,7 @@ internal static class RegisterEndpoints
         register.MapPost("/", Register).For(Access.Worker);
         register.MapPost("/{itemId:guid}/move", Moving.Move).For(Access.Worker);
         register.MapPost("/{itemId:guid}/facts", Correction.Correct).For(Access.Worker);
+        register.MapPut("/{itemId:guid}/members", Systems.Set).For(Access.Worker);
         register.MapPost("/{itemId:guid}/alike", AlikeEndpoints.Alike).For(Access.Worker);
         register
             .MapGet(
@@ -299,7 +300,15 @@ internal static class RegisterEndpoints
         var made = Registration.Make(sent, round, DateOnly.FromDateTime(time.GetLocalNow().DateTime));
         if (!made.TryGet(out var item))
             return Refusals.Invalid("The item was not registered.", made.Fault!);
+        var found = await Systems.FindAsync(db, item.ClientId, item.SiteId, item.Id, item.Equipment, sent.Members ?? [], cancel);
+        if (!found.TryGet(out var members))
+            return Refusals.Invalid("The item was not registered.", found.Fault!);
+        if (members.Count > 0 && item.Equipment.Kind != ItemKind.MedicalSystem)
+            return Refusals.Invalid("The item was not registered.", new Fault("members", "Only a medical system has members."));
+        foreach (var member in members)
+            member.PartOf = item.Id;
         db.Items.Add(item);
+        item.Equipment = Systems.Whole(item, members);
         trail.Add("item registered", item.Tag, item.Id, after: sent);
         try
         {

@@ -191,6 +191,9 @@ public sealed class RegisterItem
     /// <summary>Rises with every saved inspection; a bench that worked on an older one is told so.</summary>
     public int Revision { get; set; }
 
+    /// <summary>The medical system whose multiple socket it hangs on; null where it stands alone.</summary>
+    public Guid? PartOf { get; set; }
+
     /// <summary>When it was laid on the bench without a tag, to be named later; null where it was registered first.</summary>
     public DateTimeOffset? LooseSince { get; set; }
 

@@ -1591,6 +1591,10 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("named_as");
 
+                    b.Property<Guid?>("PartOf")
+                        .HasColumnType("uuid")
+                        .HasColumnName("part_of");
+
                     b.Property<string>("Place")
                         .IsRequired()
                         .HasMaxLength(40)
@@ -1670,6 +1674,10 @@ namespace Osierwand.Store.Migrations
                     b.HasIndex("NamedAs")
                         .HasDatabaseName("ix_items_named_as")
                         .HasFilter("named_as IS NOT NULL");
+
+                    b.HasIndex("PartOf")
+                        .HasDatabaseName("ix_items_part_of")
+                        .HasFilter("part_of IS NOT NULL");
 
                     b.HasIndex("SiteId")
                         .HasDatabaseName("ix_items_site_id");
@@ -2423,6 +2431,12 @@ namespace Osierwand.Store.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_items_clients_client_id");
+
+                    b.HasOne("Osierwand.Store.Entities.RegisterItem", null)
+                        .WithMany()
+                        .HasForeignKey("PartOf")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_items_items_part_of");
 
                     b.HasOne("Osierwand.Store.Entities.Site", "Site")
                         .WithMany()

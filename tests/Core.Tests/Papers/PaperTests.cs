@@ -28,7 +28,7 @@ public class PaperTests
             )
             .Value;
 
-    private static ItemPaper Paper(InspectionRecord record, params InspectionRecord[] before) =>
+    internal static ItemPaper Paper(InspectionRecord record, params InspectionRecord[] before) =>
         PaperWriter.Of(record, First, before, TimeZoneInfo.Utc);
 
     private static void Happens(OnTheBench bench, Func<Guid, DateTimeOffset, BenchEvent> made) =>

@@ -104,7 +104,7 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
   );
   useEffect(() => () => void instrument.stop(), []);
 
-  const measure = useCallback(
+  const start = useCallback(
     (step: string, startedBy: 'press' | 'hold', isHeld = false) => {
       const shown = run.get();
       // Nothing starts while a judgement is pending: it may be the one that forbids it.
@@ -131,6 +131,18 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
       );
     },
     [run, probe, surface],
+  );
+  const measure = useCallback(
+    (step: string, startedBy: 'press' | 'hold', isHeld = false) => {
+      const asks = run.get().now.steps.find((it) => it.key === step)?.asksStanding;
+      if (!asks) return start(step, startedBy, isHeld);
+      // The press said so in its own words; what was said is kept before anything is energised.
+      void run.happen({ kind: 'standingSaid', isIsolated: true }).then(
+        () => start(step, startedBy, isHeld),
+        () => {},
+      );
+    },
+    [run, start],
   );
 
   const primary = () => {

@@ -62,6 +62,8 @@ export function Question(props: {
       return <NameDialog tag={asking.tag} onNamed={props.onNamed} onClose={onClose} />;
     case 'path':
       return <PathDialog reading={asking.reading} onClose={onClose} />;
+    case 'standing':
+      return <StandingDialog onClose={onClose} />;
     case 'leakage':
       return <LeakageDialog to={asking.to} onClose={onClose} />;
     case 'lock':
@@ -461,6 +463,26 @@ function PathDialog({ reading, onClose }: { reading: string; onClose: () => void
       onTake={(words) => {
         onClose();
         void run.happen({ kind: 'pathExplained', target: reading, words }).catch(() => {});
+      }}
+      onClose={onClose}
+    />
+  );
+}
+
+/** What else earths a device that cannot stand isolated: it is measured by difference then. */
+function StandingDialog({ onClose }: { onClose: () => void }) {
+  const run = useRun();
+  const offered = useShown(({ sheet }) => sheet.phrases.otherEarths);
+  return (
+    <WordsDialog
+      title="What else earths it?"
+      offered={offered}
+      label="In a few words"
+      take="Measure by difference"
+      note="Take it off where you can, and measure direct. Where you cannot, its earth stays closed and the difference of L and N is measured; the paper says why."
+      onTake={(by) => {
+        onClose();
+        void run.happen({ kind: 'standingSaid', isIsolated: false, by }).catch(() => {});
       }}
       onClose={onClose}
     />

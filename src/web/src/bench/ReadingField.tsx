@@ -3,13 +3,14 @@ import { useState } from 'react';
 import { c } from '../design/tokens';
 import { useDesk } from './desk';
 import type { Step } from './types';
-import { useRun } from './useBench';
+import { useRun, useShown } from './useBench';
 
 /** Typed text by step, so that another row drawn in between loses nothing. */
 const kept = new Map<string, string>();
 
 /** Takes a typed reading with its sign and unit: 0.08, >500M, 0.31mA. What is not understood stays in the field with the reason. */
 export function ReadingField({ step, point }: { step: Step; point: string | null }) {
+  const asksStanding = useShown(({ now }) => now.steps.find((it) => it.key === step.key)?.asksStanding);
   const run = useRun();
   const desk = useDesk();
   const place = `${run.key}/${step.key}`;
@@ -26,7 +27,8 @@ export function ReadingField({ step, point }: { step: Step; point: string | null
     const refused = await run.faultOf(step.key, typed);
     if (refused !== null) return setFault(refused);
     // Kept as an event before the field lets go of it.
-    const judged = run.happen({
+    const said = asksStanding ? [{ kind: 'standingSaid', isIsolated: true } as const] : [];
+    const judged = run.happen(...said, {
       kind: 'read',
       step: step.key,
       source: 'typed',

@@ -120,13 +120,13 @@ function Told() {
   const isOutdated = useShown((shown) => shown.isOutdated);
   const pending = useShown((shown) => shown.pending);
   const warning = useShown(({ now }) => now.warning ?? null);
-  const notTheirs = useShown(({ now }) => now.notTheirs ?? null);
+  const mayOnlyLook = useShown(({ now }) => now.mayOnlyLook ?? null);
   const refused = useShown(({ now }) => now.refused);
   const error = run.get().trouble;
   return (
     <>
       {warning && <Line tone={c.fail}>{warning}</Line>}
-      {notTheirs && <Line tone={c.advice}>{notTheirs}</Line>}
+      {mayOnlyLook && <Line tone={c.advice}>{mayOnlyLook}</Line>}
       {run.hasUnreadable && (
         <Line tone={c.fail}>
           An earlier half-done sheet of this item lies on this device and cannot be read. It is kept aside on

@@ -8,6 +8,19 @@ import { StartUp } from './StartUp';
 import type { ReadingNow, Step, StepNow } from './types';
 import { useRun, useShown } from './useBench';
 
+/** Direct leakage is too small where something else earths the device; then its earth is kept and the difference is measured. */
+function Standing({ isTyped }: { isTyped: boolean }) {
+  const desk = useDesk();
+  return (
+    <Box sx={{ textAlign: 'right', fontSize: 14.5 }}>
+      {isTyped && <Box>Typed here, it says that the device stands isolated from any other earth.</Box>}
+      <Button size="small" color="inherit" onClick={() => desk.ask({ what: 'standing' })}>
+        Something else earths it
+      </Button>
+    </Box>
+  );
+}
+
 /** What the hands do at the step: start the instrument, type, answer, confirm. */
 export function StepWork({ step, now, point }: { step: Step; now: StepNow; point: string | null }) {
   const desk = useDesk();
@@ -36,9 +49,14 @@ export function StepWork({ step, now, point }: { step: Step; now: StepNow; point
       {step.surfaces.length > 0 && <Surface step={step} />}
       {starts && (
         <Button variant="contained" disabled={isPending} onClick={() => desk.measure(step.key, 'press')}>
-          {step.mayNotTrip ? 'It is reset: measure' : 'Measure'}
+          {step.mayNotTrip
+            ? 'It is reset: measure'
+            : now.asksStanding
+              ? 'It stands isolated: measure'
+              : 'Measure'}
         </Button>
       )}
+      {now.asksStanding && <Standing isTyped={!starts} />}
       {starts && step.mayBeHeld && (
         <Button
           size="small"

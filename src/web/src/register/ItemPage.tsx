@@ -11,6 +11,7 @@ import { FactsDialog } from '../bench/FactsDialog';
 import { Notice } from '../frame/Notice';
 import { useMe } from '../people/SignedIn';
 import { AlikeDialog, type Offer } from './AlikeDialog';
+import { SystemOf } from './Members';
 import { MoveDialog } from './MoveDialog';
 import { Photos } from './Photos';
 import { PublicLink } from './PublicLink';
@@ -197,6 +198,7 @@ function Identity({ item }: { item: Schema['ItemPage'] }) {
           </Box>
         ))}
       </Box>
+      <SystemOf item={item} mayChange={!isReader} />
       {item.leftFailure && (
         <Box role="note" sx={{ borderLeft: `4px solid ${c.fail}`, pl: 1.5 }}>
           {item.leftFailure}

@@ -12,6 +12,7 @@ import { PhotoButton } from '../public/PhotoButton';
 import { sendPhoto } from '../public/sendPhoto';
 import { PlaceField, RoomNames } from './PlaceField';
 import { Defibrillator } from './Defibrillator';
+import { MemberTags } from './Members';
 import { MakerAsks } from './MakerAsks';
 import { holdsNaN } from './NumberField';
 import { AccessAndCare, AppliedParts, type More, nothingMore, PartPlates, Reachable } from './PlateMore';
@@ -68,6 +69,7 @@ export default function NewItem() {
   const [flexMm2, setFlexMm2] = useState('');
   const [sortName, setSortName] = useState<SortName>('appliance');
   const [more, setMore] = useState<More>(nothingMore);
+  const [members, setMembers] = useState<string[]>([]);
   /** How often facts were taken from another of the model: fields of free text begin anew then. */
   const [taken, setTaken] = useState(0);
   const [plate, setPlate] = useState<File | null>(null);
@@ -89,6 +91,7 @@ export default function NewItem() {
             plugFuseA: number(texts.plugFuseA),
             rcdMa: number(texts.rcdMa),
             outlets: number(texts.outlets) ?? 1,
+            members: sortName === 'system' ? members : [],
             more: {
               ...more,
               partPlates: more.partPlates.filter((part) => part.name !== '' || part.powerW > 0),
@@ -357,6 +360,14 @@ export default function NewItem() {
             {sortName !== 'combined' && amount('ratedPowerW', 'Watts')}
             {amount('ratedCurrentA', 'Amperes')}
           </Pair>
+          {sortName === 'system' && (
+            <>
+              <Box sx={{ color: c.bark, fontSize: 14.5 }}>
+                Class, plate and flex are the multiple socket’s own. What hangs on it brings its parts along.
+              </Box>
+              <MemberTags tags={members} onChange={setMembers} />
+            </>
+          )}
           {sortName === 'combined' && <PartPlates more={more} onChange={setMore} />}
           {sortName === 'medical' && (
             <>

@@ -44,9 +44,15 @@ export const sorts = {
   hardWired: { name: 'Hard-wired', kinds: ['appliance'], begins: { hardWired: true }, more: {} },
   medical: {
     name: 'Medical device',
-    kinds: ['medicalDevice', 'medicalSystem'],
+    kinds: ['medicalDevice'],
     begins: { plug: 'moulded' },
     more: { detachable: true },
+  },
+  system: {
+    name: 'Medical system',
+    kinds: ['medicalSystem'],
+    begins: { plug: 'moulded', use: 'movable' },
+    more: {},
   },
 } as const satisfies Record<string, Sort>;
 
