@@ -103,17 +103,19 @@ for (const size of sizes.slice(0, 2))
       await outlet.getByLabel('Which outlet').fill('by the window');
       await outlet.getByRole('button', { name: 'Judge it' }).click();
     }
-    // It asks to be switched as the condition in hand wants it, and nothing is measured before that.
+    // It asks to be switched once each way, and nothing is measured before that.
     for (const [way, condition] of [
       ['off', /device off(?!.*ground open)/],
+      [null, /device off.*ground open/],
       ['on', /as usual/],
-      ['off', /device off.*ground open/],
-      ['on', /^Touch current, ground open/],
+      [null, /^Touch current, ground open/],
     ] as const) {
-      const pause = row(page, `Switch it ${way}`);
-      await expect(pause).toHaveCount(1);
-      await expect(pause).toHaveAttribute('aria-current', 'step');
-      await pause.getByRole('button', { name: 'Done' }).click();
+      if (way) {
+        const pause = row(page, `Switch it ${way}`);
+        await expect(pause).toHaveCount(1);
+        await expect(pause).toHaveAttribute('aria-current', 'step');
+        await pause.getByRole('button', { name: 'Done' }).click();
+      }
       await expect(cell(page, condition).first()).toHaveAttribute('aria-current', 'step');
       await expectNoSeriousFindings(page);
       await row(page, 'Touch current').getByRole('button', { name: measures }).click();

@@ -397,6 +397,9 @@ public sealed record FactChanges
     /// <summary>Of a defibrillator: at what it is checked. One without a setting says that it is none.</summary>
     public DefibrillatorFact? Defibrillator { get; init; }
 
+    /// <summary>Of a medical device: its battery. One that it does not have says that it has none.</summary>
+    public BatteryFact? Battery { get; init; }
+
     /// <summary>What belongs to a device and is looked at with it.</summary>
     public IReadOnlyList<string>? Accessories { get; init; }
 
@@ -409,7 +412,12 @@ public sealed record PlateFact(string Name, double PowerW);
 
 /// <param name="Connections">Patient connections, at least one.</param>
 /// <param name="Joined">They have one function and are joined for the measurement.</param>
-public sealed record AppliedPartFact(string Name, AppliedPartType Type, int Connections, bool Joined);
+/// <param name="MadeOf">Its modules with their connections: "limb leads 4, chest leads 6"; null where it is one.</param>
+public sealed record AppliedPartFact(string Name, AppliedPartType Type, int Connections, bool Joined, string? MadeOf = null);
+
+/// <param name="FittedOn">Null where nobody knows.</param>
+/// <param name="LifeMonths">Until it is to be replaced; null where nobody says.</param>
+public sealed record BatteryFact(bool Has, DateOnly? FittedOn = null, double? LifeMonths = null);
 
 /// <summary>What a device's maker asks beside the standard; with nothing in it, nothing is asked.</summary>
 /// <param name="IntervalMonths">Until the next test; null where the papers name none.</param>

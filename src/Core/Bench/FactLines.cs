@@ -52,13 +52,15 @@ public static class FactLines
         ("Phases", it => it.Phases),
         ("Lead unplugs", it => it.Detachable),
         ("Defibrillator", it => it.Defibrillator is { SettingsJ.Count: > 0 } one ? ItemText.Of(one) : null),
+        ("Battery", it => it.Battery is { Has: true } battery ? ItemText.Of(battery) : null),
         ("Accessories", it => it.Accessories),
         ("Its maker asks", it => it.MakerAsks is { } asks ? ItemText.Of(asks) : null),
         ("Applied parts", it => it.AppliedParts?.Select(part => (object)AppliedText(part)).ToArray()),
     ];
 
     private static string AppliedText(AppliedPartFact it) =>
-        $"{it.Name} {Words.Of(it.Type)}, {it.Connections} {(it.Joined ? "joined" : "each by itself")}";
+        $"{it.Name} {Words.Of(it.Type)}, {it.Connections} {(it.Joined ? "joined" : "each by itself")}"
+        + (it.MadeOf is { } modules ? $" ({modules})" : "");
 
     private static string? Word<T>(T? value)
         where T : struct, Enum => value is { } it ? Words.Of(it) : null;

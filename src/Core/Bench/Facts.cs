@@ -16,6 +16,7 @@ public static class Facts
     private const int MostWatts = 100_000;
     private const int MostConnections = 64;
     private const int MostMonths = 120;
+    private const int OldestYear = 1980;
     private const int MostSettings = 12;
     private const int MostJoule = 1000;
     private const int MostMillivolt = 10;
@@ -63,9 +64,13 @@ public static class Facts
             Care = to.Care is { } care ? [.. care.Distinct().Order()] : item.Care,
             Phases = to.Phases ?? item.Phases,
             AppliedParts = to.AppliedParts is { } parts
-                ? [.. parts.Select(it => new AppliedPart(it.Name.Trim(), it.Type, it.Connections, it.Joined))]
+                ? [.. parts.Select(it => new AppliedPart(it.Name.Trim(), it.Type, it.Connections, it.Joined, Blank(it.MadeOf ?? "")))]
                 : item.AppliedParts,
             Defibrillator = to.Defibrillator is not { } defibrillator ? item.Defibrillator : Of(defibrillator),
+            Battery =
+                to.Battery is not { } battery ? item.Battery
+                : battery.Has ? new Battery(battery.FittedOn, battery.LifeMonths)
+                : null,
             Accessories = to.Accessories is { } accessories ? [.. accessories.Select(name => name.Trim())] : item.Accessories,
             Maker = to.MakerAsks is { } asks ? Of(asks) : item.Maker,
             RatedCurrent = to.RatedCurrentA is { } amperes ? new Amperes(amperes) : item.RatedCurrent,
@@ -163,6 +168,7 @@ public static class Facts
             ?? Plates(changes.PartPlates)
             ?? Applied(item, changes.AppliedParts)
             ?? Delivers(item, changes.Defibrillator)
+            ?? RunsOn(item, changes.Battery)
             ?? Belongs(item, changes.Accessories)
             ?? Asks(item, changes.MakerAsks);
     }
@@ -179,7 +185,20 @@ public static class Facts
         : !item.IsMedical ? new("appliedParts", "Only medical devices have applied parts.")
         : parts.Any(it => it.Connections is < 1 or > MostConnections)
             ? new("appliedParts", $"An applied part has 1 to {MostConnections} connections.")
+        : parts.Any(it => it.MadeOf is { Length: > LongestText } || it.MadeOf?.Any(char.IsControl) == true)
+            ? new("appliedParts", "What a part is made of is too long, or holds characters that cannot be printed.")
+        : parts.Select(it => PartModules.Read(it.MadeOf ?? "", it.Connections).Fault).FirstOrDefault(fault => fault is not null)
+            is { } wrong
+            ? new("appliedParts", wrong.Message)
         : Names("appliedParts", [.. parts.Select(it => it.Name)]);
+
+    private static Fault? RunsOn(Item item, BatteryFact? it) =>
+        it is not { Has: true } ? null
+        : !item.IsMedical ? new("battery", "A battery is kept of medical devices.")
+        : it.LifeMonths is { } months && !(months > 0 && months <= MostMonths)
+            ? new("battery", $"A battery lives above 0 and at most {MostMonths} months.")
+        : it.FittedOn is { Year: < OldestYear } ? new("battery", $"A battery was fitted in {OldestYear} or later.")
+        : null;
 
     private static Fault? Delivers(Item item, DefibrillatorFact? it) =>
         it is null || (it.SettingsJ.Count == 0 && item.Defibrillator is null) ? null

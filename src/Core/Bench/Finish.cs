@@ -43,6 +43,8 @@ public sealed partial record BenchState
                 && Performance.NotMeasured(steps) is { } owed
             )
                 assessment = assessment with { Advice = [.. assessment.Advice, owed] };
+            if (assessment.Verdict == Verdict.Pass && sheet.IsMeasured && BatteryAge.Advice(ruling) is { } battery)
+                assessment = assessment with { Advice = [.. assessment.Advice, battery] };
             var state = new BenchState
             {
                 Ruling = ruling,

@@ -43,8 +43,9 @@ public static class ItemText
         );
         Add("Outlets", it.IsCord && it.Kind != ItemKind.CordSet ? $"{it.Outlets}" : null);
         Add("RCD", N(it.Rcd?.Value * 1000, "mA"), it.RcdOwnTrip is { } own ? $"own standard {N(own.Value * 1000, "ms")}" : null);
-        Add("Parts", [.. it.AppliedParts.Select(part => $"{part.Name} {part.Type}")]);
+        Add("Parts", [.. it.AppliedParts.Select(part => $"{part.Name} {part.Type}" + (part.MadeOf is { } modules ? $" ({modules})" : ""))]);
         Add("Delivers", it.Defibrillator is { } one ? Of(new DefibrillatorFact(one.SettingsJ, one.Synchronises, one.EcgSetMv)) : null);
+        Add("Battery", it.Battery is { } battery ? Of(new BatteryFact(true, battery.FittedOn, battery.LifeMonths)) : null);
         Add("With it", [.. it.Accessories]);
         Add("Maker asks", Fact(it.Maker) is { } asks ? Of(asks) : null);
         Add("Members", [.. it.Members.Select(member => $"{member.Name} {member.Tag}")]);
@@ -95,11 +96,12 @@ public static class ItemText
             Phases = it.Phases,
             Detachable = it.Cord?.Detachable ?? false,
             Defibrillator = it.Defibrillator is { } one ? new([.. one.SettingsJ], one.Synchronises, one.EcgSetMv) : null,
+            Battery = it.IsMedical ? new(it.Battery is not null, it.Battery?.FittedOn, it.Battery?.LifeMonths) : null,
             Accessories = it.IsMedical ? [.. it.Accessories] : null,
             MakerAsks = Fact(it.Maker),
             // Nothing else can have any.
             AppliedParts = it.IsMedical
-                ? [.. it.AppliedParts.Select(part => new AppliedPartFact(part.Name, part.Type, part.Connections, part.Joined))]
+                ? [.. it.AppliedParts.Select(part => new AppliedPartFact(part.Name, part.Type, part.Connections, part.Joined, part.MadeOf))]
                 : null,
         };
     }
@@ -109,6 +111,17 @@ public static class ItemText
         $"{string.Join(", ", it.SettingsJ.Select(joule => QuantityText.Number(joule, 4)))} J"
         + (it.Synchronises ? "; synchronised" : "")
         + (it.EcgSetMv is { } set ? $"; trace {QuantityText.Number(set, 3)} mV" : "");
+
+    /// <summary>"fitted 2024-05-01, to be replaced after 24 months".</summary>
+    internal static string Of(BatteryFact it) =>
+        string.Join(
+            ", ",
+            new[]
+            {
+                it.FittedOn is { } fitted ? $"fitted {fitted:yyyy-MM-dd}" : "fitted nobody knows when",
+                it.LifeMonths is { } months ? $"to be replaced after {QuantityText.Number(months, 3)} months" : null,
+            }.OfType<string>()
+        );
 
     private static MakerFact? Fact(MakerAsks? it) =>
         it is { IsEmpty: false }

@@ -256,10 +256,12 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
             );
         }
         var isMeasured = ScopeOf.IncludesMeasuring(scope, policy, item, pack);
+        if (pack.PowerOffIsACondition)
+            OffBeforeOn(steps);
         var arranged =
             procedure is null || !isMeasured ? null : Arrange(steps, procedure, item, policy, scope, kit, packOf ?? PackLibrary.Find);
         if (isMeasured)
-            WithMakersChecks(steps, item);
+            WithChecks(steps, item);
         // A device is looked at whole: what its fuse and flex say stands there too, though no plan of a medical pack lists it.
         if (item.IsMedical && !findings.IsEmpty)
             steps.Insert(1, new SheetStep.FuseAndFlex(FuseAndFlex.Facts(item, pack).Summary(item), findings));
@@ -295,6 +297,19 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
         steps.RemoveRange(from, measured.Count);
         steps.InsertRange(from, arranged.Steps);
         return arranged;
+    }
+
+    /// <summary>All leakages with the device off, then all with it on: it is switched once each way, and starts once.</summary>
+    private static void OffBeforeOn(List<SheetStep> steps)
+    {
+        static PowerState? PowerOf(SheetStep step) => step is SheetStep.Measure { Plan.Under: Conditions.Leakage it } ? it.Power : null;
+        var from = steps.FindIndex(step => PowerOf(step) is not null);
+        var to = steps.FindLastIndex(step => PowerOf(step) is not null) + 1;
+        if (from < 0)
+            return;
+        var ordered = steps[from..to].OrderBy(step => PowerOf(step) == PowerState.Off ? 0 : 1).ToArray();
+        steps.RemoveRange(from, to - from);
+        steps.InsertRange(from, ordered);
     }
 
     /// <summary>Before the first step that takes mains from an outlet. What is hard-wired has its supply restored and measured instead;
@@ -344,10 +359,15 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
         return atOutlets.Length == 0 ? steps : [.. steps.Take(first), .. atOutlets, .. steps.Skip(first).Where(step => !AtOutlet(step))];
     }
 
-    /// <summary>What the maker wants to be seen to work, before the functional check that every device has.</summary>
-    private static void WithMakersChecks(List<SheetStep> steps, Item item)
+    /// <summary>That it goes on without mains, where it has both.</summary>
+    public const string RunsOnBattery = "Runs on its battery when unplugged, and says so";
+
+    /// <summary>What the maker wants to be seen to work, and the battery, before the functional check that every device has.</summary>
+    private static void WithChecks(List<SheetStep> steps, Item item)
     {
-        if (item.Maker is not { Checks: { IsEmpty: false } checks })
+        var hasBoth = item is { Battery: not null, Class: not ProtectionClass.Internal };
+        string[] checks = [.. hasBoth ? [RunsOnBattery] : (string[])[], .. item.Maker?.Checks ?? []];
+        if (checks.Length == 0)
             return;
         var at = steps.FindLastIndex(step => step is SheetStep.Function);
         // One that the procedure asks as well is answered once.

@@ -126,7 +126,9 @@ public enum AppliedPartType
 /// <summary>One applied part as the device declares it.</summary>
 /// <param name="Connections">Patient connections of this part, at least one.</param>
 /// <param name="Joined">Its connections have one function and are joined for the measurement; otherwise each is measured.</param>
-public sealed record AppliedPart(string Name, AppliedPartType Type, int Connections = 1, bool Joined = true)
+/// <param name="MadeOf">Where one function comes out of the device in several places (<see cref="PartModules"/>): "limb leads 4, chest
+/// leads 6"; null where it is one.</param>
+public sealed record AppliedPart(string Name, AppliedPartType Type, int Connections = 1, bool Joined = true, string? MadeOf = null)
 {
     /// <summary>As run sheets and readings name them, counted from 1.</summary>
     public ImmutableArray<string> ConnectionNames => [.. Enumerable.Range(1, Connections).Select(number => $"connection {number}")];
@@ -232,6 +234,9 @@ public sealed record Item
     public int StartUpSeconds { get; init; }
 
     public Defibrillator? Defibrillator { get; init; }
+
+    /// <summary>Of a medical device with mains; null where it has none.</summary>
+    public Battery? Battery { get; init; }
 
     /// <summary>What belongs to a device and is looked at with it: cables, probes, trays.</summary>
     public ImmutableArray<string> Accessories { get; init; } = [];

@@ -96,6 +96,8 @@ public static class ItemJson
                 writer.WriteNumber("connections", part.Connections);
                 if (!part.Joined)
                     writer.WriteBoolean("joined", false);
+                if (part.MadeOf is { } modules)
+                    writer.WriteString("madeOf", modules);
                 writer.WriteEndObject();
             }
             writer.WriteEndArray();
@@ -117,6 +119,14 @@ public static class ItemJson
             writer.WriteEndArray();
             Flag("synchronises", defibrillator.Synchronises);
             Number("ecgSetMv", defibrillator.EcgSetMv);
+            writer.WriteEndObject();
+        }
+        if (it.Battery is { } battery)
+        {
+            writer.WriteStartObject("battery");
+            if (battery.FittedOn is { } fitted)
+                writer.WriteString("fittedOn", fitted.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture));
+            Number("lifeMonths", battery.LifeMonths);
             writer.WriteEndObject();
         }
         Names("accessories", it.Accessories);

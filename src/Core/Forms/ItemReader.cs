@@ -53,6 +53,7 @@ internal static class ItemReader
             unearthed = [],
             accessories = [];
         private MakerAsks? maker;
+        private Battery? battery;
         private Defibrillator? defibrillator;
         private MainsSwitch mainsSwitch;
         private PlugType plug;
@@ -143,6 +144,9 @@ internal static class ItemReader
                 case "defibrillator":
                     defibrillator = Defibrillator(value);
                     break;
+                case "battery":
+                    battery = Battery(value);
+                    break;
                 case "accessories":
                     accessories = Names(value);
                     break;
@@ -179,6 +183,8 @@ internal static class ItemReader
                 throw new FaultException("appliedParts", $"a {Words.Of(its)} has no applied parts; a medicalDevice has");
             if (defibrillator is not null && !medical)
                 throw new FaultException("defibrillator", $"a {Words.Of(its)} is no defibrillator; a medicalDevice may be");
+            if (battery is not null && !medical)
+                throw new FaultException("battery", $"of a {Words.Of(its)} it is not kept; of a medicalDevice it is");
             if ((maker is not null || !accessories.IsEmpty) && !medical)
                 throw new FaultException(
                     maker is null ? "accessories" : "maker",
@@ -216,6 +222,7 @@ internal static class ItemReader
                 UnearthedParts = unearthed,
                 StartUpSeconds = startUp,
                 Defibrillator = defibrillator,
+                Battery = battery,
                 Accessories = accessories,
                 Maker = maker,
                 Name = itemName,
@@ -316,6 +323,22 @@ internal static class ItemReader
                     "settingsJ" => it with { SettingsJ = List(value, Positive) },
                     "synchronises" => it with { Synchronises = Boolean(value) },
                     "ecgSetMv" => it with { EcgSetMv = Positive(value) },
+                    _ => throw Unknown(name),
+                }
+        );
+        return it;
+    }
+
+    private static Battery Battery(JsonElement element)
+    {
+        var it = new Battery();
+        Properties(
+            element,
+            (name, value) =>
+                it = name switch
+                {
+                    "fittedOn" => it with { FittedOn = Date(value) },
+                    "lifeMonths" => it with { LifeMonths = Positive(value) },
                     _ => throw Unknown(name),
                 }
         );
@@ -433,6 +456,9 @@ internal static class ItemReader
                             case "connections":
                                 part = part with { Connections = Count(value) };
                                 break;
+                            case "madeOf":
+                                part = part with { MadeOf = NonEmptyText(value) };
+                                break;
                             default:
                                 throw Unknown(name);
                         }
@@ -442,6 +468,8 @@ internal static class ItemReader
                     throw Missing("name");
                 if (!names.Add(part.Name))
                     throw new FaultException("name", $"“{part.Name}” stands twice");
+                if (part.MadeOf is { } modules && PartModules.Read(modules, part.Connections).Fault is { } fault)
+                    throw new FaultException("madeOf", fault.Message);
                 return part with { Type = type ?? throw Missing("type") };
             }
         );

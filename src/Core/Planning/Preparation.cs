@@ -221,7 +221,7 @@ internal static class Preparation
             LeakageKind.Touch when item.IsMedical && item.Class == ProtectionClass.I => "Clip on the chassis, earthed or not",
             LeakageKind.Equipment => EquipmentJoining(item),
             LeakageKind.AppliedPart or LeakageKind.Patient or LeakageKind.MainsOnAppliedPart => IsJoined(item, under)
-                ? $"All connections of {under.AppliedPart} joined"
+                ? $"All connections of {under.AppliedPart} joined{ModulesOf(item, under)}"
                 : $"Each connection of {under.AppliedPart} by itself; the worst counts",
             LeakageKind.TotalPatient => "All applied parts of one type joined",
             LeakageKind.PatientAuxiliary =>
@@ -243,6 +243,9 @@ internal static class Preparation
             lines.Add("Applied parts of type B joined to the measurement, F-type parts left open");
         return lines.Count == 0 ? null : string.Join("; ", lines);
     }
+
+    private static string ModulesOf(Item item, Conditions.Leakage under) =>
+        item.AppliedParts.FirstOrDefault(part => part.Name == under.AppliedPart) is { MadeOf: { } modules } ? $": {modules}" : "";
 
     private static bool IsJoined(Item item, Conditions.Leakage under)
     {

@@ -51,9 +51,10 @@ public static class ItemMaking
             RatedWatts = builds.Sum(it => it.RatedWatts),
             Line = Parallel(builds.Select(it => it.Line)),
             Neutral = Parallel(builds.Select(it => it.Neutral)),
-            ToMetal = Parallel(builds.Select(it => it.ToMetal)),
+            // It lies under each bare part by itself, not under all of them at once.
+            ToMetal = Mean(builds.Select(it => it.ToMetal)),
             SuppressorVolts = builds.Select(it => it.SuppressorVolts).Where(volts => volts > 0).DefaultIfEmpty(0).Min(),
-            Metals = metals.Length == 0 ? socket.Metals : [.. metals],
+            Metals = [.. socket.Metals.Where(metal => metals.Length == 0 || metal.Name != OnlyMetal), .. metals],
             Parts = [.. labelled.SelectMany(it => it.First.Parts, (it, part) => part with { Name = $"{it.Second}: {part.Name}" })],
         };
     }
@@ -64,6 +65,13 @@ public static class ItemMaking
     {
         var all = paths.ToArray();
         return new(Parallel(all.Select(it => it.Ohm)), all.Sum(it => it.Farad), all.Sum(it => it.SoakFarad));
+    }
+
+    private static InsulationBuild Mean(IEnumerable<InsulationBuild> paths)
+    {
+        var each = paths.ToArray();
+        var all = Parallel(each);
+        return new(all.Ohm * each.Length, all.Farad / each.Length, all.SoakFarad / each.Length);
     }
 
     private static ItemBuild Alone(Item item, string tag, DateOnly made, DateOnly day)

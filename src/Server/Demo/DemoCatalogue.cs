@@ -782,7 +782,7 @@ internal static class DemoCatalogue
             120,
             UseOf.Movable,
             MainsSwitch.Electronic,
-            new AppliedPart("ECG", AppliedPartType.CF, 10, Joined: true),
+            new AppliedPart("ECG", AppliedPartType.CF, 10, Joined: true, "limb leads 4, chest leads 6"),
             new AppliedPart("SpO2", AppliedPartType.BF)
         ) with
         {
@@ -797,7 +797,10 @@ internal static class DemoCatalogue
         "Heronsgate Medical",
         "Drip 2",
         Square,
-        Medical(ProtectionClass.II, 25, UseOf.Portable, MainsSwitch.Electronic, new AppliedPart("line", AppliedPartType.CF))
+        Medical(ProtectionClass.II, 25, UseOf.Portable, MainsSwitch.Electronic, new AppliedPart("line", AppliedPartType.CF)) with
+        {
+            Battery = new(LifeMonths: 24),
+        }
     );
     private static readonly DemoModel Bed = new(
         "Ward bed",

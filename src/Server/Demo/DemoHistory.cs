@@ -54,7 +54,12 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
             Maker = model.Maker,
             Model = model.Model,
             Serial = $"{(char)('A' + dice.Next(26))}{dice.Next(10_000, 99_999)}",
-            Equipment = model.Item,
+            Equipment = model.Item.Battery is { } battery
+                ? model.Item with
+                {
+                    Battery = battery with { FittedOn = today.AddMonths(-4 - tag[^1] % 18) },
+                }
+                : model.Item,
             Evidence = model.Evidence,
             Usage = model.Usage,
             Moved = model.Moved,

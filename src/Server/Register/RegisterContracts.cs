@@ -105,7 +105,8 @@ public sealed record PlateMore(
     IReadOnlyList<string> UnearthedParts,
     DefibrillatorFact? Defibrillator = null,
     IReadOnlyList<string>? Accessories = null,
-    MakerFact? MakerAsks = null
+    MakerFact? MakerAsks = null,
+    BatteryFact? Battery = null
 );
 
 public sealed record Registered(Guid ItemId, string Tag);

@@ -104,5 +104,6 @@ internal static class Registration
             Defibrillator = sent.More?.Defibrillator,
             Accessories = sent.More?.Accessories,
             MakerAsks = sent.More?.MakerAsks,
+            Battery = sent.More?.Battery,
         };
 }

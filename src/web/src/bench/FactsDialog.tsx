@@ -11,6 +11,7 @@ import {
 import { useState } from 'react';
 import type { Schema } from '../api/client';
 import { c } from '../design/tokens';
+import { Battery } from '../register/Battery';
 import { Defibrillator } from '../register/Defibrillator';
 import { MakerAsks } from '../register/MakerAsks';
 import { holdsNaN } from '../register/NumberField';
@@ -90,12 +91,14 @@ interface Device {
   appliedParts: Schema['PlateMore']['appliedParts'];
   defibrillator: Schema['DefibrillatorFact'] | null;
   makerAsks: Schema['MakerFact'] | null;
+  battery: Schema['BatteryFact'] | null;
 }
 
 const deviceOf = (fields: Fields): Device => ({
   appliedParts: [...(fields.appliedParts ?? [])],
   defibrillator: fields.defibrillator ?? null,
   makerAsks: fields.makerAsks ?? null,
+  battery: fields.battery ?? null,
 });
 
 const deviceChanges = (was: Device, is: Device): Partial<Fields> => ({
@@ -106,6 +109,7 @@ const deviceChanges = (was: Device, is: Device): Partial<Fields> => ({
     defibrillator: is.defibrillator,
   }),
   ...(JSON.stringify(was.makerAsks) !== JSON.stringify(is.makerAsks) && { makerAsks: is.makerAsks }),
+  ...(JSON.stringify(was.battery) !== JSON.stringify(is.battery) && { battery: is.battery }),
 });
 
 /** Corrects an item's facts. What they were stays in its history. */
@@ -269,6 +273,7 @@ export function FactsDialog(props: {
                 value={device.defibrillator}
                 onChange={(defibrillator) => setDevice({ ...device, defibrillator })}
               />
+              <Battery value={device.battery} onChange={(battery) => setDevice({ ...device, battery })} />
               <MakerAsks
                 value={device.makerAsks}
                 onChange={(makerAsks) => setDevice({ ...device, makerAsks })}

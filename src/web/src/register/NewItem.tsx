@@ -11,6 +11,7 @@ import { usePageTitle } from '../frame/usePageTitle';
 import { PhotoButton } from '../public/PhotoButton';
 import { sendPhoto } from '../public/sendPhoto';
 import { PlaceField, RoomNames } from './PlaceField';
+import { Battery } from './Battery';
 import { Defibrillator } from './Defibrillator';
 import { MemberTags } from './Members';
 import { MakerAsks } from './MakerAsks';
@@ -255,6 +256,8 @@ export default function NewItem() {
       defibrillator: facts.defibrillator ?? null,
       accessories: [...(facts.accessories ?? [])],
       makerAsks: facts.makerAsks ?? null,
+      // When its battery was fitted is this one's own.
+      battery: facts.battery ? { ...facts.battery, fittedOn: null } : null,
     });
   };
   const hasNaN = Object.values(texts).some((value) => Number.isNaN(number(value))) || holdsNaN(more);
@@ -376,6 +379,11 @@ export default function NewItem() {
                 key={`${taken} shock`}
                 value={more.defibrillator ?? null}
                 onChange={(defibrillator) => setMore({ ...more, defibrillator })}
+              />
+              <Battery
+                key={`${taken} battery`}
+                value={more.battery ?? null}
+                onChange={(battery) => setMore({ ...more, battery })}
               />
               <Reachable key={`${taken} reach`} more={more} onChange={setMore} />
               <TextField

@@ -19,6 +19,7 @@ export const nothingMore: More = {
   defibrillator: null,
   accessories: [],
   makerAsks: null,
+  battery: null,
 };
 
 export const accessWords: Record<Schema['AccessLevel'], string> = {
@@ -204,6 +205,14 @@ export function AppliedParts<T extends Pick<More, 'appliedParts'>>(props: {
             value={it.connections || ''}
             onChange={(event) => set(at, { connections: Math.trunc(Number(event.target.value)) || 0 })}
             slotProps={{ htmlInput: { inputMode: 'numeric' } }}
+          />
+          <TextField
+            size="small"
+            label="Made of, where it is several"
+            value={it.madeOf ?? ''}
+            placeholder="limb leads 4, chest leads 6"
+            sx={{ gridColumn: '1 / -1' }}
+            onChange={(event) => set(at, { madeOf: event.target.value || null })}
           />
           <FormControlLabel
             sx={{ gridColumn: '1 / -1', my: -0.75 }}
