@@ -275,6 +275,7 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
         builder.Entity<Photo>(photo =>
         {
             photo.Property(it => it.By).HasMaxLength(100);
+            photo.Property(it => it.Step).HasMaxLength(Photo.LongestStep);
             photo.HasIndex(it => new { it.ItemId, it.At });
         });
     }

@@ -189,6 +189,25 @@ public sealed class UserCheckTests(World world)
         (await it.Lead.Get($"/api/v1/register/{it.Kettle.Item}/photos")).GetArrayLength().ShouldBeInRange(2, 3);
     }
 
+    [Fact]
+    public async Task A_good_earth_point_is_found_again_at_its_step()
+    {
+        var it = await Link();
+        var photos = $"/api/v1/register/{it.Kettle.Item}/photos";
+        var picture = Picture(30, 20, SKEncodedImageFormat.Png);
+        (await Send(it.Lead, $"{photos}?of=earthPoint&step=earthContinuity%2Fdocking%20rail", picture)).Status.ShouldBe(HttpStatusCode.OK);
+        (await Send(it.Lead, $"{photos}?of=plate&step=earthContinuity", picture)).Status.ShouldBe(HttpStatusCode.OK);
+        (await Send(it.Lead, $"{photos}?of=earthPoint&step={new string('x', 301)}", picture))
+            .Body.Text("detail")
+            .ShouldContain("no such step");
+        var kept = (await it.Lead.Get(photos)).EnumerateArray().ToArray();
+        kept.Length.ShouldBe(2);
+        // A plate is of no step, whatever was sent with it.
+        kept[0].GetProperty("step").ValueKind.ShouldBe(System.Text.Json.JsonValueKind.Null);
+        kept[1].Text("step").ShouldBe("earthContinuity/docking rail");
+        kept[1].Text("shows").ShouldBe("Earth continuity, docking rail");
+    }
+
     /// <summary>The head of a PNG that says 30,000 by 30,000; nothing of it is unpacked.</summary>
     private static byte[] Huge()
     {

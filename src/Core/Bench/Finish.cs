@@ -34,7 +34,7 @@ public sealed partial record BenchState
                 assessment = assessment with { Verdict = Verdict.Fail };
             var outlet = OutletNow();
             string[] done = [.. confirmed.Keys, .. isolation.Done, .. outlet?.InUse is null ? (string[])[] : [SheetStep.Outlet.OwnKey]];
-            var steps = Standings.Of(ruling, sheet, taken, look, done, standing, [.. discharges.Select(it => it.Id)]);
+            var steps = Standings.Of(ruling, sheet, taken, look, done, standing, [.. Tiring().Select(it => it.Id)]);
             assessment = Waiting(assessment, steps);
             // While it is still being done there is nothing to tell; fault-finding ends with no pass.
             if (
@@ -200,14 +200,27 @@ public sealed partial record BenchState
             }
         }
 
+        /// <summary>Discharges since the last charge that was timed only after a rest: whatever was before it is made anew.</summary>
+        private IEnumerable<Discharged> Tiring()
+        {
+            var rest = ruling.Pack.Thresholds.DischargesRest;
+            var rested = reads
+                .Where(it => tiredBy.ContainsKey(it.Event.Id) && !voids.ContainsKey(it.Event.Id))
+                .Select(it => it.Event.At)
+                .Where(at => discharges.LastOrDefault(one => one.At <= at) is { } last && at - last.At > rest)
+                .DefaultIfEmpty(DateTimeOffset.MinValue)
+                .Max();
+            return discharges.Where(one => one.At > rested);
+        }
+
         /// <summary>A battery that is fresh charges faster than one after the discharges that the limit speaks of.</summary>
         private void Tire(TakenReading[] taken)
         {
             if (sheet.Steps.OfType<SheetStep.Discharges>().FirstOrDefault() is not { } step)
                 return;
-            var standing = discharges.Select(one => one.Id).ToHashSet();
+            var standing = Tiring().Select(one => one.Id).ToHashSet();
             foreach (var (at, it) in taken.Index())
-                // One that was taken back afterwards did not tire it.
+                // One that was taken back afterwards, or lies behind a rest, did not tire it.
                 if (
                     tiredBy.TryGetValue(it.Event.Id, out var before)
                     && before.Count(standing.Contains) < step.Needed

@@ -73,7 +73,8 @@ internal static class WorkingText
             Because.SilentConnection =>
                 "nothing flows here while something flows at the others: its lead is broken or not plugged in, and it was not under test",
             Because.OneConnection => "one connection alone was measured; here all of the part are joined",
-            Because.NotTired => "it was timed before the discharges at maximum that tire it: undecided, make them and time it again",
+            Because.NotTired =>
+                "it was not timed right after the discharges at maximum that tire it: undecided, make them and time it again",
             Because.ClassAsked => "no earth was found, which a class II item would show too: settle the class",
             _ => Comparison(it),
         };

@@ -61,6 +61,7 @@ public sealed class Thresholds
         MedicalHalvedLeast = Months("medical-halved-least");
         DefibrillatorPerformance = Months("defibrillator-performance");
         DischargesBefore = Count("discharges-before");
+        DischargesRest = TimeSpan.FromSeconds(table.Of("discharges-rest", Dimension.Time).Si);
         DischargesApart = TimeSpan.FromSeconds(table.Of("discharges-apart", Dimension.Time).Si);
         DueWindow = Days("due-window");
         EvidenceTarget = Share("evidence-target");
@@ -172,6 +173,9 @@ public sealed class Thresholds
 
     /// <summary>No two of them follow one another faster: a key held down counts once.</summary>
     public TimeSpan DischargesApart { get; }
+
+    /// <summary>After a longer rest a battery has recovered: the discharges before it tire nothing any more.</summary>
+    public TimeSpan DischargesRest { get; }
     public int DueWindow { get; }
     public double EvidenceTarget { get; }
     public double EvidenceLonger { get; }

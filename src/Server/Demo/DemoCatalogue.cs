@@ -787,6 +787,7 @@ internal static class DemoCatalogue
         ) with
         {
             StartUpSeconds = 8,
+            Battery = new(LifeMonths: 24),
             EarthedParts = ["equipotential post", "rear panel", "roll stand", "cable hook"],
             Accessories = ["trunk cable, 10 leads", "SpO2 finger clip"],
             Maker = new(12, [new("leakage/equipment", 300, "uA")], []),
@@ -797,10 +798,7 @@ internal static class DemoCatalogue
         "Heronsgate Medical",
         "Drip 2",
         Square,
-        Medical(ProtectionClass.II, 25, UseOf.Portable, MainsSwitch.Electronic, new AppliedPart("line", AppliedPartType.CF)) with
-        {
-            Battery = new(LifeMonths: 24),
-        }
+        Medical(ProtectionClass.II, 25, UseOf.Portable, MainsSwitch.Electronic, new AppliedPart("line", AppliedPartType.CF))
     );
     private static readonly DemoModel Bed = new(
         "Ward bed",

@@ -344,7 +344,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
                 At = at,
                 Points = Points(look.Points, bad),
             },
-            SheetStep.Function => new ReadingTaken
+            SheetStep.Function or SheetStep.Check => new ReadingTaken
             {
                 Id = NewId(),
                 At = at,

@@ -300,11 +300,11 @@ internal static class RegisterEndpoints
         var made = Registration.Make(sent, round, DateOnly.FromDateTime(time.GetLocalNow().DateTime));
         if (!made.TryGet(out var item))
             return Refusals.Invalid("The item was not registered.", made.Fault!);
+        if (sent.Members is { Count: > 0 } && item.Equipment.Kind != ItemKind.MedicalSystem)
+            return Refusals.Invalid("The item was not registered.", new Fault("members", "Only a medical system has members."));
         var found = await Systems.FindAsync(db, item.ClientId, item.SiteId, item.Id, item.Equipment, sent.Members ?? [], cancel);
         if (!found.TryGet(out var members))
             return Refusals.Invalid("The item was not registered.", found.Fault!);
-        if (members.Count > 0 && item.Equipment.Kind != ItemKind.MedicalSystem)
-            return Refusals.Invalid("The item was not registered.", new Fault("members", "Only a medical system has members."));
         foreach (var member in members)
             member.PartOf = item.Id;
         db.Items.Add(item);

@@ -7,13 +7,14 @@ namespace Osierwand.Server.UserChecks;
 /// <summary>Photos beside everything else: they are copied out and brought back with the house's data.</summary>
 internal sealed class DatabasePhotos(OsierwandDb db, TimeProvider time) : IPhotoStore
 {
-    public Guid Add(Guid itemId, PhotoOf of, string by, TakenPicture taken)
+    public Guid Add(Guid itemId, PhotoOf of, string by, TakenPicture taken, string? step = null)
     {
         var photo = new Photo
         {
             Id = Guid.CreateVersion7(),
             ItemId = itemId,
             Of = of,
+            Step = step,
             At = time.GetUtcNow(),
             By = by,
             Picture = taken.Picture,

@@ -90,7 +90,8 @@ internal static class PhotoTaking
 internal interface IPhotoStore
 {
     /// <summary>Goes in with the handler's own SaveChanges.</summary>
-    Guid Add(Guid itemId, PhotoOf of, string by, TakenPicture taken);
+    /// <param name="step">Of a good earth point: key of the step that is measured there.</param>
+    Guid Add(Guid itemId, PhotoOf of, string by, TakenPicture taken, string? step = null);
 
     /// <returns>The JPEG; null where there is none that this person may see.</returns>
     Task<byte[]?> FindAsync(Guid id, bool thumbnail, CancellationToken cancel);

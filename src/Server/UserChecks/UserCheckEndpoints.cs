@@ -52,7 +52,9 @@ public sealed record UserCheckCard(
     Guid? PhotoId
 );
 
-public sealed record PhotoCard(Guid Id, PhotoOf Of, DateTimeOffset At, string By);
+/// <param name="Step">Of a good earth point: key of the step that is measured there; null where nobody said.</param>
+/// <param name="Shows">That in words.</param>
+public sealed record PhotoCard(Guid Id, PhotoOf Of, DateTimeOffset At, string By, string? Step, string? Shows);
 
 public sealed record PhotoKept(Guid Id);
 
@@ -313,15 +315,19 @@ internal static class UserCheckEndpoints
         return TypedResults.NoContent();
     }
 
-    private static async Task<Ok<List<PhotoCard>>> Photos(Guid itemId, OsierwandDb db, CancellationToken cancel) =>
-        TypedResults.Ok(
-            await db
-                .Photos.Where(it => it.ItemId == itemId)
-                .OrderByDescending(it => it.At)
-                .Take(MostPhotos)
-                .Select(it => new PhotoCard(it.Id, it.Of, it.At, it.By))
-                .ToListAsync(cancel)
+    private static async Task<Ok<List<PhotoCard>>> Photos(Guid itemId, OsierwandDb db, CancellationToken cancel)
+    {
+        var photos = await OsierwandDb
+            .WithLoose(db.Photos)
+            .Where(it => it.ItemId == itemId)
+            .OrderByDescending(it => it.At)
+            .Take(MostPhotos)
+            .Select(it => new PhotoCard(it.Id, it.Of, it.At, it.By, it.Step, null))
+            .ToListAsync(cancel);
+        return TypedResults.Ok(
+            photos.ConvertAll(it => it with { Shows = it.Step is { } step ? Core.Planning.StepKey.InWords(step) : null })
         );
+    }
 
     private static async Task<Results<Ok<PhotoKept>, ProblemHttpResult>> AddPhoto(
         Guid itemId,
@@ -331,9 +337,12 @@ internal static class UserCheckEndpoints
         IPhotoStore photos,
         Trail trail,
         ClaimsPrincipal user,
-        CancellationToken cancel
+        CancellationToken cancel,
+        string? step = null
     )
     {
+        if (step is { Length: > Photo.LongestStep })
+            return Refusals.Invalid("The photo was not kept.", new Fault("step", "There is no such step."));
         if (await OsierwandDb.WithLoose(db.Items).AsNoTracking().FirstOrDefaultAsync(it => it.Id == itemId, cancel) is not { } item)
             return Refusals.NotFound("item");
         if (await OsierwandDb.WithLoose(db.Photos).CountAsync(it => it.ItemId == itemId, cancel) >= MostPhotos)
@@ -341,7 +350,7 @@ internal static class UserCheckEndpoints
         var taken = await PhotoAsync(request, cancel);
         if (taken.Fault is { } fault)
             return Refusals.Invalid("The photo was not kept.", fault);
-        var id = photos.Add(itemId, of.Value, user.DisplayName(), taken.Value);
+        var id = photos.Add(itemId, of.Value, user.DisplayName(), taken.Value, of.Value == PhotoOf.EarthPoint ? step : null);
         trail.Add("photo added", item.Tag, itemId, after: new { Of = Words.Of(of.Value) });
         await db.SaveChangesAsync(cancel);
         return TypedResults.Ok(new PhotoKept(id));

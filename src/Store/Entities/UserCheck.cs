@@ -48,10 +48,15 @@ public enum PhotoOf
 /// <summary>A photo of an item, made anew from what was sent: without where it was taken, no larger than it must be.</summary>
 public sealed class Photo
 {
+    public const int LongestStep = 300;
+
     public Guid Id { get; set; }
     public Guid ItemId { get; set; }
     public RegisterItem Item { get; set; } = null!;
     public PhotoOf Of { get; set; }
+
+    /// <summary>Of a good earth point: key of the step that is measured there; null where nobody said.</summary>
+    public string? Step { get; set; }
     public DateTimeOffset At { get; set; }
 
     /// <summary>Who took it: one of the house, or what an equipment user called themselves.</summary>

@@ -1369,6 +1369,11 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("bytea")
                         .HasColumnName("picture");
 
+                    b.Property<string>("Step")
+                        .HasMaxLength(300)
+                        .HasColumnType("character varying(300)")
+                        .HasColumnName("step");
+
                     b.Property<byte[]>("Thumbnail")
                         .IsRequired()
                         .HasColumnType("bytea")

@@ -102,6 +102,34 @@ public sealed class PerformanceTests
         bench.Stands(Charge).ShouldBe(Standing.Pass);
     }
 
+    [Fact]
+    public void After_a_rest_the_battery_has_recovered_and_the_discharges_are_made_anew()
+    {
+        var bench = Laid();
+        bench.PassUntil(Before);
+        bench.Discharge(14);
+        Guid Timed(TimeSpan later) =>
+            bench.Happens(next => new ReadingTaken
+            {
+                Id = next.Id,
+                At = next.At + later,
+                Step = Charge,
+                Source = ReadingSource.Typed,
+                Text = "8",
+            });
+        var rest = bench.Ruling.Pack.Thresholds.DischargesRest;
+        var late = Timed(rest);
+        bench.State.Readings[^1].Judgement!.Because.ShouldBe(Because.NotTired);
+        bench.State.Readings[^1].Judgement!.Working[^1].ShouldContain("not timed right after");
+        bench.Stands(Before).ShouldBe(Standing.Open);
+        bench.IsOpen(EndKind.Pass).ShouldBeFalse();
+        // Typed by a slip, it is taken back and the fourteen stand.
+        bench.Void(late, "typed at the wrong time");
+        bench.Stands(Before).ShouldBe(Standing.Pass);
+        Timed(TimeSpan.Zero);
+        bench.Stands(Charge).ShouldBe(Standing.Pass);
+    }
+
     /// <summary>Fourteen by the count, thirteen in truth: the charge that was timed after them is timed again.</summary>
     [Fact]
     public void A_discharge_taken_back_takes_the_charge_after_it_along()

@@ -17,7 +17,12 @@ export function PhotosOf(props: { of: string; shows: Schema['PhotoOf']; text: st
     setIsBusy(true);
     setFault(null);
     try {
-      const sent = await sendPhoto(`/api/v1/register/${itemId}/photos?of=${props.shows}`, photo);
+      const sent = await sendPhoto(
+        `/api/v1/register/${itemId}/photos?of=${props.shows}${
+          props.shows === 'earthPoint' ? `&step=${encodeURIComponent(props.of)}` : ''
+        }`,
+        photo,
+      );
       if ('refused' in sent) setFault(sent.refused.detail);
       else await run.happen({ kind: 'photoTaken', photo: sent.id, of: props.of });
     } catch {

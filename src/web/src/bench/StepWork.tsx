@@ -2,6 +2,7 @@ import { Box, Button } from '@mui/material';
 import { c } from '../design/tokens';
 import { useDesk } from './desk';
 import { CountWork } from './Discharges';
+import { GoodPoint } from './GoodPoint';
 import { useNulling } from './nulling';
 import { ReadingField } from './ReadingField';
 import { StartUp } from './StartUp';
@@ -45,6 +46,7 @@ export function StepWork({ step, now, point }: { step: Step; now: StepNow; point
         <Box sx={{ color: c.muted, fontSize: 14 }}>{now.left.length} connections to go</Box>
       )}
       {step.powers && step.family === 'measure' && step.hazardKind !== 'shock' && <StartUp />}
+      {step.test === 'earthContinuity' && <GoodPoint step={step.key} />}
       {step.test === 'earthContinuity' && <NullFirst />}
       {step.surfaces.length > 0 && <Surface step={step} />}
       {starts && (

@@ -311,30 +311,54 @@ export default function NewItem() {
           maxWidth: 1200,
         }}
       >
-        <Group title="What it is">
-          {text('name', 'What people call it', { autoFocus: true, required: true })}
-          {sort.kinds.length > 1 &&
-            pick('kind', 'Kind', Object.fromEntries(sort.kinds.map((kind) => [kind, kinds[kind]])))}
-          {pick('use', 'Used', uses)}
-          {text('maker', 'Maker')}
-          <Pair>
-            {text('model', 'Model')}
-            {text('serial', 'Serial')}
-          </Pair>
-          {same.data && (
-            <Box role="status" sx={{ borderLeft: `4px solid ${c.reed}`, pl: 1.5 }}>
-              {same.data.count === 1 ? 'One of this model is' : `${same.data.count} of this model are`}{' '}
-              registered, the last as {same.data.tag}.{' '}
-              <Button size="small" onClick={() => takeFacts(same.data!)} sx={{ my: -0.75 }}>
-                Take its facts
-              </Button>
+        <Box sx={{ display: 'flex', flexDirection: 'column', gap: 2.5 }}>
+          <Group title="What it is">
+            {text('name', 'What people call it', { autoFocus: true, required: true })}
+            {sort.kinds.length > 1 &&
+              pick('kind', 'Kind', Object.fromEntries(sort.kinds.map((kind) => [kind, kinds[kind]])))}
+            {pick('use', 'Used', uses)}
+            {text('maker', 'Maker')}
+            <Pair>
+              {text('model', 'Model')}
+              {text('serial', 'Serial')}
+            </Pair>
+            {same.data && (
+              <Box role="status" sx={{ borderLeft: `4px solid ${c.reed}`, pl: 1.5 }}>
+                {same.data.count === 1 ? 'One of this model is' : `${same.data.count} of this model are`}{' '}
+                registered, the last as {same.data.tag}.{' '}
+                <Button size="small" onClick={() => takeFacts(same.data!)} sx={{ my: -0.75 }}>
+                  Take its facts
+                </Button>
+              </Box>
+            )}
+            <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+              <PhotoButton text="Photo of the plate" label="Photo of the plate" onPhoto={setPlate} />
+              {plate && <Box sx={{ color: c.bark, fontSize: 14 }}>It goes with the item.</Box>}
             </Box>
+          </Group>
+          {sortName === 'medical' && (
+            <Group title="What it runs on and delivers">
+              <Battery
+                key={`${taken} battery`}
+                value={more.battery ?? null}
+                onChange={(battery) => setMore({ ...more, battery })}
+              />
+              <Defibrillator
+                key={`${taken} shock`}
+                value={more.defibrillator ?? null}
+                onChange={(defibrillator) => setMore({ ...more, defibrillator })}
+              />
+            </Group>
           )}
-          <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
-            <PhotoButton text="Photo of the plate" label="Photo of the plate" onPhoto={setPlate} />
-            {plate && <Box sx={{ color: c.bark, fontSize: 14 }}>It goes with the item.</Box>}
-          </Box>
-        </Group>
+          {sortName === 'system' && (
+            <Group title="On its multiple socket">
+              <Box sx={{ color: c.bark, fontSize: 14.5 }}>
+                Class, plate and flex are the socket’s own. What hangs on it brings its parts along.
+              </Box>
+              <MemberTags tags={members} onChange={setMembers} />
+            </Group>
+          )}
+        </Box>
         <Group title="Class, from what is seen">
           <TextField
             select
@@ -363,28 +387,10 @@ export default function NewItem() {
             {sortName !== 'combined' && amount('ratedPowerW', 'Watts')}
             {amount('ratedCurrentA', 'Amperes')}
           </Pair>
-          {sortName === 'system' && (
-            <>
-              <Box sx={{ color: c.bark, fontSize: 14.5 }}>
-                Class, plate and flex are the multiple socket’s own. What hangs on it brings its parts along.
-              </Box>
-              <MemberTags tags={members} onChange={setMembers} />
-            </>
-          )}
           {sortName === 'combined' && <PartPlates more={more} onChange={setMore} />}
           {sortName === 'medical' && (
             <>
               <AppliedParts more={more} onChange={setMore} />
-              <Defibrillator
-                key={`${taken} shock`}
-                value={more.defibrillator ?? null}
-                onChange={(defibrillator) => setMore({ ...more, defibrillator })}
-              />
-              <Battery
-                key={`${taken} battery`}
-                value={more.battery ?? null}
-                onChange={(battery) => setMore({ ...more, battery })}
-              />
               <Reachable key={`${taken} reach`} more={more} onChange={setMore} />
               <TextField
                 select

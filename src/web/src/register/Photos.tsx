@@ -53,7 +53,7 @@ export function Photos({ itemId }: { itemId: string }) {
               loading="lazy"
               sx={{ width: 132, height: 99, objectFit: 'cover', borderRadius: '6px', display: 'block' }}
             />
-            {ofWords[it.of]}, {showDate(it.at)}, {it.by}
+            {it.shows ? `Good point, ${it.shows}` : ofWords[it.of]}, {showDate(it.at)}, {it.by}
           </Box>
         ))}
       </Box>
