@@ -16,6 +16,7 @@ public static class DatabaseSetup
     [
         "inspections",
         "item_changes",
+        "quarantine_acts",
         "house_changes",
         "measurements",
         "audit_entries",

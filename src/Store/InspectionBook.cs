@@ -35,7 +35,8 @@ public sealed record ItemStanding(
     DateOnly? LastTestedOn,
     DateOnly? LastLookedOn,
     string? ReferenceValues = null,
-    string? LockLeft = null
+    string? LockLeft = null,
+    HeldFor? Held = null
 )
 {
     public static ItemStanding Of(RegisterItem it) =>
@@ -49,12 +50,23 @@ public sealed record ItemStanding(
             it.LastTestedOn,
             it.LastLookedOn,
             it.ReferenceValues,
-            it.LockLeft
+            it.LockLeft,
+            HeldFor.Of(it)
         );
 
     public string ToJson() => JsonSerializer.Serialize(this);
 
     public static ItemStanding Read(string json) => JsonSerializer.Deserialize<ItemStanding>(json)!;
+}
+
+/// <summary>Why an item is out of use, in its row and in what the book keeps of how it stands.</summary>
+/// <param name="By">Word of <see cref="HeldBy"/>; the stage alike.</param>
+public sealed record HeldFor(Guid Cause, string By, string Why, DateTimeOffset Since, string From, string Stage)
+{
+    public static HeldFor? Of(RegisterItem it) =>
+        it.HeldCause is { } cause && it.HeldSince is { } since
+            ? new(cause, $"{it.HeldBy}", it.HeldWhy ?? "", since, it.HeldFrom ?? "", $"{it.Stage}")
+            : null;
 }
 
 /// <summary>Appends records to a client's book.</summary>
@@ -83,6 +95,7 @@ public static class InspectionBook
         {
             (it.Revision, it.After, it.Chain) = (item.Revision + 1, standing.ToJson(), RecordChain.Form);
             var (columns, outcome, equipment) = (it.Columns().ToString(), it.Outcome.ToString(), ItemJson.Write(item.Equipment));
+            var held = standing.Held;
             var (place, evidence) = (item.Place.ToString(), item.Evidence.ToString());
             var rows = await db.Database.ExecuteSqlAsync(
                 $"""
@@ -90,6 +103,8 @@ public static class InspectionBook
                     UPDATE items SET due = {standing.Due}, visual_due = {standing.VisualDue}, interval_months = {standing.IntervalMonths}, because = {standing.Because},
                         last_outcome = {standing.LastOutcome}, last_tested_on = {standing.LastTestedOn}, last_looked_on = {standing.LastLookedOn}, state = {standing.State},
                         reference_values = {standing.ReferenceValues}::json, lock_left = {standing.LockLeft},
+                        held_cause = {held?.Cause}, held_by = {held?.By}, held_why = {held?.Why},
+                        held_since = {held?.Since}, held_from = {held?.From}, stage = {held?.Stage},
                         name = {item.Name}, maker = {item.Maker}, model = {item.Model}, serial = {item.Serial}, room = {item.Room}, place = {place},
                         evidence = {evidence}, equipment = {equipment}::jsonb, revision = revision + 1
                     WHERE id = {item.Id} AND revision = {item.Revision} RETURNING id

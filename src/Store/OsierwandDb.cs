@@ -21,6 +21,7 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
     public DbSet<RoundItem> RoundItems => Set<RoundItem>();
     public DbSet<RoundDayRow> RoundDays => Set<RoundDayRow>();
     public DbSet<RegisterItem> Items => Set<RegisterItem>();
+    public DbSet<QuarantineRow> QuarantineActs => Set<QuarantineRow>();
     public DbSet<Inspection> Inspections => Set<Inspection>();
     public DbSet<Book> Books => Set<Book>();
     public DbSet<KitItem> Kit => Set<KitItem>();
@@ -160,6 +161,10 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
                     stored: true
                 );
             item.HasIndex(it => it.Words).HasMethod("gin").HasOperators("gin_trgm_ops");
+            item.Property(it => it.HeldWhy).HasMaxLength(RegisterItem.LongestWhy);
+            item.Property(it => it.HeldFrom).HasMaxLength(100);
+            // The board is read by stage, the oldest first.
+            item.HasIndex(it => new { it.Stage, it.HeldSince }).HasFilter("stage IS NOT NULL");
             item.Property(it => it.LockLeft).HasMaxLength(RegisterItem.LongestLock);
             item.HasIndex(it => it.LockLeft).HasFilter("lock_left IS NOT NULL");
         });
@@ -180,6 +185,14 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             inspection.Property(it => it.InstrumentId).HasComputedColumnSql("((record->'instrument')->>'id')::uuid", stored: true);
             inspection.Property(it => it.BenchSeconds).HasComputedColumnSql("bench_seconds(record)", stored: true);
             inspection.HasIndex(it => new { it.InstrumentId, it.TestedAt }).HasFilter("instrument_id IS NOT NULL");
+        });
+        builder.Entity<QuarantineRow>(act =>
+        {
+            act.ToTable("quarantine_acts");
+            act.Property(it => it.By).HasMaxLength(100);
+            act.Property(it => it.Act).HasColumnType("json");
+            act.HasIndex(it => new { it.ItemId, it.At });
+            act.HasOne<RegisterItem>().WithMany().HasForeignKey(it => it.ItemId);
         });
         builder.Entity<ItemChange>(change =>
         {
@@ -398,6 +411,9 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
         builder.Entity<Photo>().HasQueryFilter(it => Sight.SeesAll || Sight.Clients.Contains(it.Item.ClientId));
         builder.Entity<Book>().HasQueryFilter(it => Sight.SeesAll || Sight.Clients.Contains(it.ClientId));
         builder.Entity<SignedHead>().HasQueryFilter(it => Sight.SeesAll || Sight.Clients.Contains(it.ClientId));
+        builder
+            .Entity<QuarantineRow>()
+            .HasQueryFilter(it => Sight.SeesAll || Items.Any(item => item.Id == it.ItemId && Sight.Clients.Contains(item.ClientId)));
         builder
             .Entity<ItemChange>()
             .HasQueryFilter(it => Sight.SeesAll || Items.Any(item => item.Id == it.ItemId && Sight.Clients.Contains(item.ClientId)));

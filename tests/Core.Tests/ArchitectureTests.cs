@@ -84,6 +84,7 @@ public class ArchitectureTests
         "Diagnosis",
         "Forms",
         "Bench",
+        "Quarantine",
         "Rounds",
         "Records",
         "Papers",

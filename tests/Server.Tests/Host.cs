@@ -280,6 +280,16 @@ internal sealed record Kettle(HttpClient Client, Guid Item, Guid Round, string T
             Note = ok ? null : "broken",
         };
 
+    public static BenchEvent Mended() =>
+        new RepairTold
+        {
+            Id = Guid.NewGuid(),
+            At = DateTimeOffset.UtcNow,
+            Found = "loose core",
+            Done = "rewired",
+            RepairedBy = "Ida",
+        };
+
     /// <summary>A good look, then whatever follows.</summary>
     public static async Task<List<BenchEvent>> Looked(Kettle kettle, params BenchEvent[] more)
     {

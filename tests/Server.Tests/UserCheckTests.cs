@@ -95,7 +95,8 @@ public sealed class UserCheckTests(World world)
         (await it.Lead.Post("/api/v1/trust/verify", new { }))
             .Body.GetRawText()
             .ShouldNotContain(it.Kettle.Tag, Case.Sensitive, "stricter is no break");
-        (await it.Kettle.Save(work)).Status.ShouldBe(200);
+        (await it.Kettle.Save(work)).Status.ShouldBe(422, "nobody said what was mended");
+        (await it.Kettle.Save([.. work, Kettle.Mended()])).Status.ShouldBe(200);
         (await it.Kettle.Page()).Text("state").ShouldBe("inService");
     }
 

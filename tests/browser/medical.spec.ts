@@ -1,5 +1,6 @@
 import { expect, type Page, test } from '@playwright/test';
-import { begin, discard, expectNoSeriousFindings, holdToStart, lookGood, measures, measureTheRest, newTag, rests, row, scan, sizes, typeReading } from './steps';
+import { begin, discard, expectNoSeriousFindings, holdToStart, lookGood, measures, measureTheRest } from './steps';
+import { newTag, rests, row, scan, sizes, typeReading } from './steps';
 import { mend, spoil } from './workshop';
 
 /** A patient monitor of the hospital, on the bench of somebody who may test it. */
@@ -151,6 +152,13 @@ test('a leaking part is found, the device is repaired and comes back by a test a
   await lookGood(page);
   const evaluate = await measureTheRest(page);
   await evaluate.click();
+  // Mended on the spot: it does not pass before somebody says what was mended.
+  await page.getByRole('button', { name: 'Say what was mended' }).click();
+  const mended = page.getByRole('dialog', { name: /What was mended/ });
+  await mended.getByLabel('What was found').fill('barrier of the ECG module broken down');
+  await mended.getByLabel('What was done').fill('module replaced');
+  await mended.getByLabel('Repaired by').fill('Maud Tarrant');
+  await mended.getByRole('button', { name: 'That was mended' }).click();
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByRole('heading', { name: /^Saved: pass/ })).toBeVisible();
   await page.getByRole('link', { name: 'Its whole story' }).click();

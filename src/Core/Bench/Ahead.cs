@@ -25,6 +25,9 @@ public enum AheadKind
     /// <summary>All is done but that the item has no tag: scan it, or register it.</summary>
     Name,
 
+    /// <summary>All is done but that nobody said what was mended.</summary>
+    TellRepair,
+
     /// <summary>Nothing is left that the key could do; the words say what is open.</summary>
     Nothing,
 }
@@ -46,6 +49,8 @@ public sealed record Ahead(AheadKind Kind, string? Step, EndKind? End, string Wh
             return new(AheadKind.Nothing, null, null, theirs);
         if (state.Current is { } step)
             return new(AheadKind.Step, step, null, state.Sheet.Find(step)!.Name);
+        if (state.LacksRepair && !state.HasFailed)
+            return new(AheadKind.TellRepair, null, null, Ends.RepairFirst);
         var (pass, findings) = (state.EndOf(EndKind.Pass), state.EndOf(EndKind.Findings));
         if (state.Proposal is not null && state.Evaluation is null)
             return new(

@@ -52,6 +52,8 @@ internal static class Ends
             ),
         ];
 
+    internal const string RepairFirst = "It was out of use: say what was found and mended first.";
+
     private static End Pass(BenchState state)
     {
         End Closed(string why) => new(EndKind.Pass, false, why);
@@ -86,6 +88,8 @@ internal static class Ends
         // A look is decided by the look; a test has measured something, but for what runs on a battery and touches nobody.
         if (state.Sheet.IsMeasured && !HasMeasured(state) && !ScopeOf.IsNothingAsked(state.Ruling.Item.Equipment, state.Ruling.Pack))
             return Closed("Nothing was measured, so it cannot pass as tested.");
+        if (state.LacksRepair)
+            return Closed(RepairFirst);
         if (state.Proposal is not null && state.Evaluation is null)
             return Closed("Confirm the evaluation first.");
         return new(

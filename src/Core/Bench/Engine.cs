@@ -78,6 +78,7 @@ public sealed partial record BenchState
         private WorkOrder? workOrder;
         private bool? sticker;
         private bool? standsIsolated;
+        private RepairSaid? repair;
         private CircuitSum? circuit;
         private OutletStory outlets = OutletStory.Nothing;
 
@@ -129,6 +130,7 @@ public sealed partial record BenchState
                 CircuitSummed circuit => Keep(circuit),
                 LeakageMethodChosen method => Choose(method),
                 StandingSaid said => Keep(said),
+                RepairTold told => Keep(told),
                 OutletChecked outlet => CheckOutlet(outlet),
                 OutletKept kept => Keep(kept),
                 Discharged discharged => Count(discharged),
@@ -575,6 +577,19 @@ public sealed partial record BenchState
                 return why;
             standsIsolated = it.IsIsolated;
             return it.IsIsolated ? null : Rule(it, now => IsolatedStanding.ByDifference(now, it.By!.Trim()));
+        }
+
+        private string? Keep(RepairTold it)
+        {
+            if (ruling.Item.Held is null)
+                return "It is in service: there is no failure that a repair would close.";
+            if (string.IsNullOrWhiteSpace(it.Found) || string.IsNullOrWhiteSpace(it.Done) || string.IsNullOrWhiteSpace(it.RepairedBy))
+                return "Say what was found, what was done, and by whom.";
+            if (TooLong(it.Found, it.Done, it.Parts, it.RepairedBy) is { } why)
+                return why;
+            var parts = string.IsNullOrWhiteSpace(it.Parts) ? null : it.Parts.Trim();
+            repair = new(it.Found.Trim(), it.Done.Trim(), parts, it.RepairedBy.Trim());
+            return null;
         }
 
         private string? Choose(ProcedureChosen it)

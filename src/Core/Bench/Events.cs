@@ -74,6 +74,7 @@ public enum NotTestedReason
 [JsonDerivedType(typeof(StickerSaid), "stickerSaid")]
 [JsonDerivedType(typeof(Discharged), "discharged")]
 [JsonDerivedType(typeof(StandingSaid), "standingSaid")]
+[JsonDerivedType(typeof(RepairTold), "repairTold")]
 public abstract record BenchEvent
 {
     public required Guid Id { get; init; }
@@ -241,6 +242,17 @@ public sealed record StandingSaid : BenchEvent
 
     /// <summary>What else it is earthed by; asked where it does not stand isolated.</summary>
     public string? By { get; init; }
+}
+
+/// <summary>What was found and mended before this test, where nobody had said it yet. The last one told stands.</summary>
+public sealed record RepairTold : BenchEvent
+{
+    public required string Found { get; init; }
+    public required string Done { get; init; }
+
+    /// <summary>Null where nothing was replaced.</summary>
+    public string? Parts { get; init; }
+    public required string RepairedBy { get; init; }
 }
 
 /// <summary>The mains went away while the item was powered: the building's residual-current device tripped.</summary>

@@ -65,6 +65,7 @@ public sealed partial record BenchState
                 WorkOrder = workOrder,
                 Sticker = sticker,
                 StandsIsolated = standsIsolated,
+                Repair = repair ?? ruling.Item.Held?.Repair,
                 Circuit = circuit,
                 Session = new(mainsLost.Count > 0, ruling.EarthOffsets),
                 Photos = [.. photos.Where(photo => !voids.ContainsKey(photo.Id))],

@@ -46,6 +46,9 @@ public sealed record ItemOnBench(
     bool IsLoose = false
 )
 {
+    /// <summary>Why it is out of use and what was mended since; null where it is in service.</summary>
+    public HeldOn? Held { get; init; }
+
     /// <summary>Of a medical system: members that are out of use, each in words.</summary>
     public ImmutableArray<string> MembersHeld
     {
@@ -63,6 +66,20 @@ public sealed record ItemOnBench(
         : MembersHeld.IsEmpty ? null
         : $"{string.Join("; ", MembersHeld)}: the system is looked at and not tested. Have it mended and passed, or take it out of the system "
             + "on its page.";
+}
+
+/// <summary>The failure that a passed inspection after repair closes.</summary>
+/// <param name="Cause">Of the failed inspection, the user's report or the recall.</param>
+/// <param name="Words">What is wrong with it.</param>
+/// <param name="Repair">What was mended since; null while nobody has said.</param>
+public sealed record HeldOn(Guid Cause, string Words, DateOnly Since, RepairSaid? Repair);
+
+/// <param name="Parts">What was replaced; null where nothing was.</param>
+/// <param name="By">Who repaired it.</param>
+public sealed record RepairSaid(string Found, string Done, string? Parts, string By)
+{
+    [JsonIgnore]
+    public string Text => $"repaired by {By}: found {Found}; {Done}{(Parts is null ? "" : $"; parts: {Parts}")}";
 }
 
 /// <param name="Text">Who left it, when and why, in a sentence.</param>

@@ -202,6 +202,12 @@ public sealed partial record BenchState
     /// <summary>Whether a medical device's sticker was fitted; null while nobody said.</summary>
     public bool? Sticker { get; init; }
 
+    /// <summary>What was mended since it failed; null while nobody said, and of an item in service.</summary>
+    public RepairSaid? Repair { get; init; }
+
+    /// <summary>It may not pass before somebody says what was mended.</summary>
+    public bool LacksRepair => Ruling is { Scope: Planning.Scope.AfterRepair, Item.Held: not null } && Repair is null && Sheet.IsMeasured;
+
     /// <summary>Whether it stands isolated from any other earth; null while nobody said.</summary>
     public bool? StandsIsolated { get; init; }
 

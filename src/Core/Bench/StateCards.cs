@@ -50,7 +50,9 @@ internal static class StateCards
             state.RunsFrom,
             state.Ends.Any(end => end is { LacksTag: true, Kind: EndKind.Pass or EndKind.Fail or EndKind.Findings }),
             state.WorkOrder,
-            state.Sticker
+            state.Sticker,
+            state.Repair,
+            state.LacksRepair
         );
     }
 

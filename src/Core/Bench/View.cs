@@ -224,6 +224,8 @@ public sealed record Choice(string Value, string Text, string? WhyNot = null);
 /// <param name="RunsFrom">When what was switched on has started and a powered reading counts; null where nothing is waited for.</param>
 /// <param name="WorkOrder">The client's order that it is inspected under; null where there is none.</param>
 /// <param name="Sticker">Of a medical device: whether its sticker was fitted; null while nobody said.</param>
+/// <param name="Repair">What was mended since it failed; null while nobody said.</param>
+/// <param name="LacksRepair">It may not pass before somebody says so.</param>
 /// <param name="AsksForTag">It could be saved as what it is, but for its tag.</param>
 /// <param name="Next">What the dates would be if it were saved now; null while it cannot pass.</param>
 public sealed record StateView(
@@ -257,7 +259,9 @@ public sealed record StateView(
     DateTimeOffset? RunsFrom,
     bool AsksForTag,
     WorkOrder? WorkOrder,
-    bool? Sticker
+    bool? Sticker,
+    RepairSaid? Repair,
+    bool LacksRepair
 );
 
 /// <summary>A complaint, and where to begin.</summary>

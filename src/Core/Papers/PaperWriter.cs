@@ -126,6 +126,11 @@ public static class PaperWriter
                 ? "with the instrument's accuracy counted against the item"
                 : "by the reading as it stands"
         );
+        if (it.Closes is { } closed)
+            yield return new(
+                "Closes",
+                $"the failure of {Day(closed.Since)}: {closed.Words}" + (closed.Repair is { } repair ? $". Since then {repair.Text}" : "")
+            );
         if (it.StoodIsolated == true)
             yield return new("Standing", say.Say("isolated from any other earth while its leakage was measured"));
         if (it.Isolation is not null)

@@ -77,6 +77,9 @@ public sealed record InspectionRecord
     /// <summary>Whether a medical device's sticker was fitted; null where nobody said.</summary>
     public bool? Sticker { get; init; }
 
+    /// <summary>The failure that this inspection after repair closes, and what was mended; null where it closes none.</summary>
+    public HeldOn? Closes { get; init; }
+
     /// <summary>Whether whoever measured said that the device stood isolated from any other earth; null where nobody did.</summary>
     public bool? StoodIsolated { get; init; }
 

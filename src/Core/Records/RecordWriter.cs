@@ -111,6 +111,7 @@ public static class RecordWriter
             WorkOrder = state.WorkOrder,
             Sticker = state.Sticker,
             StoodIsolated = state.StandsIsolated,
+            Closes = isPass && ruling.Scope == Planning.Scope.AfterRepair ? Closed(ruling.Item.Held, state.Repair) : null,
             Circuit = state.Circuit,
             LeakageReason = ruling.LeakageReason,
             Tried = now.Tried is { Count: > 0 } tried ? tried : null,
@@ -240,6 +241,8 @@ public static class RecordWriter
             EndKind.Fail => Outcome.Fail,
             _ => state.Outcome!.Value,
         };
+
+    private static HeldOn? Closed(HeldOn? held, RepairSaid? repair) => held is null ? null : held with { Repair = repair };
 
     private static RecordedPoint Point(LookCard card, StateView now)
     {

@@ -51,8 +51,7 @@ public static class ItemMaking
             RatedWatts = builds.Sum(it => it.RatedWatts),
             Line = Parallel(builds.Select(it => it.Line)),
             Neutral = Parallel(builds.Select(it => it.Neutral)),
-            // It lies under each bare part by itself, not under all of them at once.
-            ToMetal = Mean(builds.Select(it => it.ToMetal)),
+            ToMetal = Spread(builds, metals.Length + socket.Metals.Count(metal => metals.Length == 0 || metal.Name != OnlyMetal)),
             SuppressorVolts = builds.Select(it => it.SuppressorVolts).Where(volts => volts > 0).DefaultIfEmpty(0).Min(),
             Metals = [.. socket.Metals.Where(metal => metals.Length == 0 || metal.Name != OnlyMetal), .. metals],
             Parts = [.. labelled.SelectMany(it => it.First.Parts, (it, part) => part with { Name = $"{it.Second}: {part.Name}" })],
@@ -67,11 +66,11 @@ public static class ItemMaking
         return new(Parallel(all.Select(it => it.Ohm)), all.Sum(it => it.Farad), all.Sum(it => it.SoakFarad));
     }
 
-    private static InsulationBuild Mean(IEnumerable<InsulationBuild> paths)
+    /// <summary>What lies under each piece of metal by itself, so that all of it together is what the members have under theirs.</summary>
+    private static InsulationBuild Spread(ItemBuild[] builds, int metals)
     {
-        var each = paths.ToArray();
-        var all = Parallel(each);
-        return new(all.Ohm * each.Length, all.Farad / each.Length, all.SoakFarad / each.Length);
+        var all = Parallel(builds.SelectMany(it => it.Metals.Select(_ => it.ToMetal)));
+        return new(all.Ohm * metals, all.Farad / metals, all.SoakFarad / metals);
     }
 
     private static ItemBuild Alone(Item item, string tag, DateOnly made, DateOnly day)

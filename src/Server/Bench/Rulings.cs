@@ -16,6 +16,7 @@ using Osierwand.Server.Looking;
 using Osierwand.Server.Outlets;
 using Osierwand.Server.People;
 using Osierwand.Server.Procedures;
+using Osierwand.Server.Quarantine;
 using Osierwand.Server.Register;
 using Osierwand.Server.Rounds;
 using Osierwand.Server.Standards;
@@ -190,6 +191,7 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
             )
             {
                 MembersHeld = held,
+                Held = Scopes.IsHeld(item.State) ? await Holds.OnBenchAsync(db, item, cancel) : null,
             },
             Round = new(round.Id, round.Name, client.Id, client.Name, client.Code, site.TimeZone, MainsOf(site)),
             PackId = packId,

@@ -14,6 +14,7 @@ using Osierwand.Server.Hosting;
 using Osierwand.Server.Outlets;
 using Osierwand.Server.Papers;
 using Osierwand.Server.People;
+using Osierwand.Server.Quarantine;
 using Osierwand.Server.Schedule;
 using Osierwand.Server.Trust;
 using Osierwand.Store;
@@ -129,6 +130,7 @@ internal static class Saving
         {
             await outlets.KeepAsync(state, laid.Item.Site, now, cancel);
             await HandOver.EndAsync(db, sent.Events, user.Id(), time, cancel);
+            await Holds.KeepRepairAsync(db, laid.Ruling.Item, sent.Events, user, now, cancel);
         }
         return appended switch
         {

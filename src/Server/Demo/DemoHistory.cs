@@ -8,6 +8,7 @@ using Osierwand.Core.Kit;
 using Osierwand.Core.Looking;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
+using Osierwand.Core.Quarantine;
 using Osierwand.Core.Records;
 using Osierwand.Core.Standards;
 using Osierwand.Instruments;
@@ -85,7 +86,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
                     break;
                 if (dice.NextDouble() < 0.2)
                 {
-                    item.State = ItemState.Scrapped;
+                    (item.State, item.Stage) = (ItemState.Scrapped, Stage.Scrapped);
                     break;
                 }
                 lived.Add(Inspect(item, client, rounds, day, default, lived, Remarks[dice.Next(Remarks.Length)]));
@@ -397,6 +398,9 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
         (item.IntervalMonths, item.Because) = (to.IntervalMonths, to.Because);
         (item.LastTestedOn, item.LastLookedOn, item.LockLeft) = (to.LastTestedOn, to.LastLookedOn, to.LockLeft);
         item.ReferenceValues = to.ReferenceValues;
+        (item.HeldCause, item.HeldWhy, item.HeldSince, item.HeldFrom) = (to.Held?.Cause, to.Held?.Why, to.Held?.Since, to.Held?.From);
+        item.HeldBy = to.Held is null ? null : Enum.Parse<HeldBy>(to.Held.By);
+        item.Stage = to.Held is null ? null : Enum.Parse<Stage>(to.Held.Stage);
         item.LastOutcome = to.LastOutcome is { } outcome ? Enum.Parse<Outcome>(outcome) : null;
     }
 }

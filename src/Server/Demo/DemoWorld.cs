@@ -47,6 +47,7 @@ internal static class DemoWorld
         var history = new DemoHistory(dice, today, people);
         foreach (var client in DemoCatalogue.Clients())
             Add(db, client, history, today);
+        DemoQuarantine.Add(db, people, time.GetUtcNow());
         DemoPlan.Add(db, people, today);
         DemoProcedures.Add(db, time.GetUtcNow());
         foreach (var round in db.Rounds.Local.Where(it => it.ClosedOn is null).DistinctBy(it => it.SiteId).ToList())

@@ -82,14 +82,28 @@ internal static class ItemPapers
             TimeZoneInfo.TryFindSystemTimeZoneById(record.Times.TimeZone, out var zone) ? zone : TimeZoneInfo.Utc
         );
         var html = await HtmlAsync<ItemPaperSheet>(renderer, nameof(ItemPaperSheet.Paper), paper);
-        if (format?.Value != PaperForm.Pdf)
+        return await AnswerAsync(html, $"{record.Item.Tag}-{record.Times.Date:yyyy-MM-dd}", format?.Value, printer, http, cancel);
+    }
+
+    /// <summary>The page as it stands, or printed.</summary>
+    /// <param name="name">Of the file, before it is made fit for one.</param>
+    internal static async Task<Results<FileContentHttpResult, ProblemHttpResult>> AnswerAsync(
+        string html,
+        string name,
+        PaperForm? form,
+        PaperPrinter printer,
+        HttpContext http,
+        CancellationToken cancel
+    )
+    {
+        if (form != PaperForm.Pdf)
         {
             PaperHeaders.Allow(http);
             return TypedResults.File(System.Text.Encoding.UTF8.GetBytes(html), "text/html; charset=utf-8");
         }
         try
         {
-            return TypedResults.File(await printer.PdfAsync(html, cancel), "application/pdf", $"{FileName(record)}.pdf");
+            return TypedResults.File(await printer.PdfAsync(html, cancel), "application/pdf", $"{FileName(name)}.pdf");
         }
         catch (PrinterException broke)
         {
@@ -102,12 +116,10 @@ internal static class ItemPapers
             ? new(number, it.Times.Date, it.Technician.Name, correction.Reason)
             : new(number, default, "", "The record of it cannot be read by this version.");
 
-    private static string FileName(InspectionRecord it) =>
-        string.Concat(
-            $"{it.Item.Tag}-{it.Times.Date:yyyy-MM-dd}".Select(letter => char.IsAsciiLetterOrDigit(letter) || letter is '-' ? letter : '_')
-        );
+    private static string FileName(string name) =>
+        string.Concat(name.Select(letter => char.IsAsciiLetterOrDigit(letter) || letter is '-' ? letter : '_'));
 
-    private static Task<string> HtmlAsync<TSheet>(HtmlRenderer renderer, string name, object paper)
+    internal static Task<string> HtmlAsync<TSheet>(HtmlRenderer renderer, string name, object paper)
         where TSheet : IComponent =>
         renderer.Dispatcher.InvokeAsync(async () =>
         {

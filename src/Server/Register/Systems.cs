@@ -21,7 +21,8 @@ public sealed record SetMembers(int Revision, IReadOnlyList<string> Tags);
 /// <summary>A device of a system, or the system that a device belongs to.</summary>
 public sealed record MemberCard(Guid Id, string Tag, string Name, string ClassText, ItemState State, DateOnly? Due, int? DaysOver);
 
-/// <summary>Medical systems: which devices hang on whose multiple socket. Every member stays an item of its own, with its own tests.</summary>
+/// <summary>Medical systems: which devices hang on whose multiple socket. Every member stays an item of its own, with its own
+/// tests.</summary>
 internal static class Systems
 {
     private const string Title = "The members were not changed.";

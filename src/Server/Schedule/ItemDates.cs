@@ -1,6 +1,7 @@
 using Osierwand.Core.Bench;
 using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
+using Osierwand.Core.Quarantine;
 using Osierwand.Core.Records;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
@@ -21,6 +22,7 @@ internal static class ItemDates
             return left;
         var after = left with
         {
+            Held = HeldAfter(before, stateBefore, state, record),
             State = ItemAfter.StateOf(stateBefore, record.Outcome, state.Ruling.Scope).ToString(),
             LastLookedOn = record.Times.Date,
             LastOutcome = record.Outcome.ToString(),
@@ -40,6 +42,22 @@ internal static class ItemDates
                 Because = [.. next.Because],
             };
     }
+
+    /// <summary>A fail is a cause of its own, also where another was there before; what is freed is held for nothing any more.</summary>
+    private static HeldFor? HeldAfter(ItemStanding before, ItemState stateBefore, BenchState state, InspectionRecord record) =>
+        record.Outcome == Outcome.Fail
+            ? new(
+                record.Id,
+                nameof(HeldBy.FailedInspection),
+                Cut(string.Join("; ", record.Reasons)),
+                record.Times.ReceivedAt,
+                record.Technician.Name,
+                nameof(Stage.NotSafe)
+            )
+        : ItemAfter.StateOf(stateBefore, record.Outcome, state.Ruling.Scope) == ItemState.InService ? null
+        : before.Held;
+
+    private static string Cut(string text) => text.Length <= RegisterItem.LongestWhy ? text : $"{text[..(RegisterItem.LongestWhy - 1)]}…";
 
     /// <summary>A lock that was left stands until the supply was restored on some later sheet.</summary>
     private static string? LockAfter(string? before, SafeIsolation isolation, InspectionRecord record) =>

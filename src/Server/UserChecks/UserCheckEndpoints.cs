@@ -7,8 +7,10 @@ using Osierwand.Core;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
+using Osierwand.Core.Quarantine;
 using Osierwand.Server.Hosting;
 using Osierwand.Server.People;
+using Osierwand.Server.Quarantine;
 using Osierwand.Server.Trust;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
@@ -155,21 +157,20 @@ internal static class UserCheckEndpoints
             return known.ItemId == item.Id
                 ? TypedResults.Ok(new UserCheckKept(known.TookOutOfUse))
                 : Refusals.Of(StatusCodes.Status409Conflict, "Not sent.", "This number is another report's. Send it again.");
+        var now = time.GetUtcNow();
+        var from = sent.Name.Trim().Length > 0 ? sent.Name.Trim() : "an equipment user";
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var tookOut =
             UserLook.TakesOutOfUse(sent.Report)
             && await db
                 .Items.Where(it => it.Id == item.Id && it.State == ItemState.InService)
-                .ExecuteUpdateAsync(
-                    set => set.SetProperty(it => it.State, ItemState.Quarantined).SetProperty(it => it.Revision, it => it.Revision + 1),
-                    cancel
-                ) > 0;
+                .ExecuteUpdateAsync(set => set.TakeOut(sent.Id, HeldBy.UserReport, sent.Words.Trim(), now, from), cancel) > 0;
         db.UserChecks.Add(
             new()
             {
                 Id = sent.Id,
                 ItemId = item.Id,
-                At = time.GetUtcNow(),
+                At = now,
                 Report = sent.Report,
                 Words = sent.Words.Trim(),
                 Name = sent.Name.Trim(),

@@ -3,6 +3,7 @@ using Osierwand.Core.Equipment;
 using Osierwand.Core.Intervals;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Planning;
+using Osierwand.Core.Quarantine;
 using Osierwand.Core.Rounds;
 using Osierwand.Core.Standards;
 
@@ -139,6 +140,7 @@ public sealed class RegisterItem
 {
     public const int LongestTag = 40;
     public const int LongestLock = 700;
+    public const int LongestWhy = 1000;
 
     public Guid Id { get; set; }
     public Guid ClientId { get; set; }
@@ -190,6 +192,21 @@ public sealed class RegisterItem
 
     /// <summary>Rises with every saved inspection; a bench that worked on an older one is told so.</summary>
     public int Revision { get; set; }
+
+    /// <summary>What took it out of use: the failed inspection, the user's report or the recall; null where it is in service. The next four
+    /// belong to it.</summary>
+    public Guid? HeldCause { get; set; }
+    public HeldBy? HeldBy { get; set; }
+
+    /// <summary>What is wrong with it.</summary>
+    public string? HeldWhy { get; set; }
+    public DateTimeOffset? HeldSince { get; set; }
+
+    /// <summary>Who found it, or said so.</summary>
+    public string? HeldFrom { get; set; }
+
+    /// <summary>How far it is, by the acts since; null where it is in service.</summary>
+    public Stage? Stage { get; set; }
 
     /// <summary>The medical system whose multiple socket it hangs on; null where it stands alone.</summary>
     public Guid? PartOf { get; set; }

@@ -33,6 +33,7 @@ const Procedures = lazy(() => import('./procedures/Procedures'));
 const ProcedurePage = lazy(() => import('./procedures/ProcedurePage'));
 const NewProcedure = lazy(() => import('./procedures/NewProcedure'));
 const PaperPage = lazy(() => import('./papers/PaperPage'));
+const Quarantine = lazy(() => import('./quarantine/Quarantine'));
 const Signs = lazy(() => import('./signs/Signs'));
 
 const queries = new QueryClient({
@@ -74,6 +75,7 @@ const House = () => (
             <Route path="/procedures/new" element={<NewProcedure />} />
             <Route path="/procedures/:procedureId" element={<ProcedurePage />} />
             <Route path="/papers/inspections/:inspectionId" element={<PaperPage />} />
+            <Route path="/quarantine" element={<Quarantine />} />
             <Route path="/signs" element={<Signs />} />
             <Route path="/people" element={<People />} />
             <Route path="/books" element={<Books />} />

@@ -8,7 +8,8 @@ using static Osierwand.Core.Tests.Bench.OnTheBench;
 
 namespace Osierwand.Core.Tests.Bench;
 
-/// <summary>Direct leakage is too small where something else earths the device: whoever measures is asked, and may measure otherwise.</summary>
+/// <summary>Direct leakage is too small where something else earths the device: whoever measures is asked, and may measure
+/// otherwise.</summary>
 public sealed class StandingTests
 {
     private const string Pack = "iec-62353-2014";

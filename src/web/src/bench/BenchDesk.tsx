@@ -55,6 +55,7 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
   const done = () => {
     void queries.invalidateQueries({ queryKey: ['today'] });
     void queries.invalidateQueries({ queryKey: ['register'] });
+    void queries.invalidateQueries({ queryKey: ['quarantine'] });
     void queries.invalidateQueries({ queryKey: ['item', item.id] });
   };
   const save = useMutation({
@@ -161,6 +162,7 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
       if (ahead.kind === 'confirmEvaluation')
         return void run.happen({ kind: 'evaluated', evaluation: now.evaluation!.proposal }).catch(() => {});
       if (ahead.kind === 'evaluate') return document.getElementById('evaluate')?.focus();
+      if (ahead.kind === 'tellRepair') return setAsking({ what: 'repair' });
       if (ahead.kind === 'name') return setAsking({ what: 'name', tag: '' });
       if (ahead.end === 'findings') return setAsking({ what: 'findings' });
       if (ahead.end) return save.mutate({ end: ahead.end, notTested: null, remarks: null });

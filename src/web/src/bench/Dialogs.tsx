@@ -19,6 +19,7 @@ import { NameDialog } from './NameDialog';
 import { Key } from './RunSheet';
 import { OrderDialog } from './OrderDialog';
 import { PhotosOf } from './PhotosOf';
+import { RepairDialog } from './RepairDialog';
 import { useRun, useShown } from './useBench';
 import { WordsDialog } from './WordsDialog';
 
@@ -64,6 +65,8 @@ export function Question(props: {
       return <PathDialog reading={asking.reading} onClose={onClose} />;
     case 'standing':
       return <StandingDialog onClose={onClose} />;
+    case 'repair':
+      return <RepairDialog onClose={onClose} />;
     case 'leakage':
       return <LeakageDialog to={asking.to} onClose={onClose} />;
     case 'lock':

@@ -122,6 +122,7 @@ export function ItemColumn(props: { ruling: Schema['Ruling']; onPark: () => void
           </Box>
         )}
       </Box>
+      <Held held={item.held ?? null} />
       <Box
         sx={{
           display: 'flex',
@@ -160,6 +161,24 @@ export function ItemColumn(props: { ruling: Schema['Ruling']; onPark: () => void
           {details}
         </Box>
       )}
+    </Box>
+  );
+}
+
+/** The failure that this test after repair is to close, and what was mended since. */
+function Held({ held }: { held: Schema['HeldOn'] | null }) {
+  const told = useShown((shown) => shown.now.repair);
+  if (!held) return null;
+  return (
+    <Box sx={{ borderLeft: `4px solid ${c.fail}`, pl: 1.25, fontSize: 14.5, overflowWrap: 'anywhere' }}>
+      <Box>
+        {showDate(held.since)}: {held.words}
+      </Box>
+      <Box sx={{ color: c.bark }}>
+        {told
+          ? `Repaired by ${told.by}: found ${told.found}; ${told.done}${told.parts ? `; parts: ${told.parts}` : ''}`
+          : 'Nobody has said what was mended.'}
+      </Box>
     </Box>
   );
 }

@@ -5,6 +5,7 @@ import type { Schema } from '../api/client';
 import { showDate } from '../api/dates';
 import { Ring, ringWord } from '../design/Ring';
 import { c } from '../design/tokens';
+import { HoldOf } from '../quarantine/HoldOf';
 import { CorrectedAlike, type Correction } from './CorrectedAlike';
 import { WordsDialog } from './WordsDialog';
 import { Next } from './LiveColumn';
@@ -82,6 +83,15 @@ export function Saved({
               </Box>
             ))}
         </Box>
+        {saved.outcome === 'fail' && (
+          <Box sx={{ mt: 3, maxWidth: 620 }}>
+            <HoldOf
+              item={{ id: saved.itemId, tag: saved.tag, name: saved.name }}
+              mayAct
+              heading="Out of use now: red tag on, and nobody can plug it in?"
+            />
+          </Box>
+        )}
         <Box sx={{ display: 'flex', gap: 1.5, mt: 4, alignItems: 'center', flexWrap: 'wrap' }}>
           <Button variant="contained" onClick={onNext}>
             Next item

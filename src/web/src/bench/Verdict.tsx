@@ -65,6 +65,16 @@ export function Verdict() {
             Give it its tag
           </Button>
         )}
+        {now.lacksRepair && (
+          <Button
+            id="repair"
+            variant={hasFailed ? 'outlined' : 'contained'}
+            disabled={isPending}
+            onClick={() => desk.ask({ what: 'repair' })}
+          >
+            Say what was mended
+          </Button>
+        )}
         {pass.isOpen && (
           <Button
             id="save"

@@ -16,6 +16,7 @@ const rooms = [
   { to: '/rounds', name: 'Rounds', for: ['lead', 'technician'] },
   { to: '/register', name: 'Register', for: everyone },
   { to: '/procedures', name: 'Procedures', for: ['lead', 'technician'] },
+  { to: '/quarantine', name: 'Quarantine', for: everyone },
   { to: '/kit', name: 'Kit', for: ['lead', 'technician'] },
   { to: '/standards', name: 'Standards', for: everyone },
   { to: '/signs', name: 'Signs', for: everyone },

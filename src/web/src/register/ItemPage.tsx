@@ -10,6 +10,7 @@ import { c } from '../design/tokens';
 import { FactsDialog } from '../bench/FactsDialog';
 import { Notice } from '../frame/Notice';
 import { useMe } from '../people/SignedIn';
+import { HoldOf } from '../quarantine/HoldOf';
 import { AlikeDialog, type Offer } from './AlikeDialog';
 import { SystemOf } from './Members';
 import { MoveDialog } from './MoveDialog';
@@ -198,6 +199,9 @@ function Identity({ item }: { item: Schema['ItemPage'] }) {
           </Box>
         ))}
       </Box>
+      {item.state !== 'inService' && (
+        <HoldOf item={{ id: item.id, tag: item.tag, name: item.name }} mayAct={!isReader} />
+      )}
       <SystemOf item={item} mayChange={!isReader} />
       {item.leftFailure && (
         <Box role="note" sx={{ borderLeft: `4px solid ${c.fail}`, pl: 1.5 }}>

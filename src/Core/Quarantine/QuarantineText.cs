@@ -1,0 +1,58 @@
+namespace Osierwand.Core.Quarantine;
+
+/// <summary>Holds in words, for the board, the item's page and papers.</summary>
+public static class QuarantineText
+{
+    public static string Of(Stage stage) =>
+        stage switch
+        {
+            Stage.NotSafe => "Not made safe",
+            Stage.Held => "Held",
+            Stage.InRepair => "In repair",
+            Stage.Repaired => "Repaired, to be tested",
+            Stage.Returned => "Back with the client, not for use",
+            _ => "Scrapped",
+        };
+
+    public static string Of(MadeUnusable how) =>
+        how switch
+        {
+            MadeUnusable.PlugCut => "plug cut off",
+            MadeUnusable.PlugLocked => "lock on its plug",
+            MadeUnusable.LockedAway => "locked away",
+            _ => "locked off at its isolator",
+        };
+
+    public static string Of(ScrappedHow how) =>
+        how switch
+        {
+            ScrappedHow.FlexCutOff => "flex cut off at the case",
+            ScrappedHow.TakenApart => "taken apart",
+            _ => "handed to disposal",
+        };
+
+    public static string Of(HeldBy by) =>
+        by switch
+        {
+            HeldBy.FailedInspection => "failed",
+            HeldBy.UserReport => "reported",
+            _ => "recalled",
+        };
+
+    /// <summary>What was done, in a sentence.</summary>
+    public static string Of(QuarantineAct act) =>
+        act switch
+        {
+            MadeSafe it => $"Made safe: red tag, {Of(it.How)}; told {it.Told}{More(it.Words)}",
+            SentToRepair it => $"To repair: {it.To}",
+            Repaired it => $"Repaired by {it.RepairedBy}: found {it.Found}; {it.Done}{More(it.Parts, "parts: ")}",
+            Scrapped it => $"Scrapped, {Of(it.How)}: {it.Proof}",
+            ReturnedUntested it => $"Returned untested to {it.To}. Warning: {it.Warning}",
+            _ => "",
+        };
+
+    /// <summary>What a client gets with an item that failed and was not mended.</summary>
+    public const string UsualWarning = "It failed its safety test. It must not be used, lent or sold before it is repaired and tested.";
+
+    private static string More(string? text, string before = "") => string.IsNullOrWhiteSpace(text) ? "" : $"; {before}{text}";
+}

@@ -1,0 +1,158 @@
+using System.Security.Claims;
+using System.Text.Json;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Query;
+using Osierwand.Core.Bench;
+using Osierwand.Core.Quarantine;
+using Osierwand.Server.People;
+using Osierwand.Server.Trust;
+using Osierwand.Store;
+using Osierwand.Store.Entities;
+
+namespace Osierwand.Server.Quarantine;
+
+/// <summary>Items out of use: why, and what was done since. The cause stands in the item's row, the acts in a table of their own.</summary>
+internal static class Holds
+{
+    /// <summary>Takes an item out of use, by a statement over its row.</summary>
+    /// <param name="cause">Of the report or the recall.</param>
+    public static UpdateSettersBuilder<RegisterItem> TakeOut(
+        this UpdateSettersBuilder<RegisterItem> row,
+        Guid cause,
+        HeldBy by,
+        string why,
+        DateTimeOffset at,
+        string from
+    ) =>
+        row.SetProperty(it => it.State, ItemState.Quarantined)
+            .SetProperty(it => it.HeldCause, (Guid?)cause)
+            .SetProperty(it => it.HeldBy, (HeldBy?)by)
+            .SetProperty(it => it.HeldWhy, why)
+            .SetProperty(it => it.HeldSince, (DateTimeOffset?)at)
+            .SetProperty(it => it.HeldFrom, from)
+            .SetProperty(it => it.Stage, (Stage?)Stage.NotSafe)
+            .SetProperty(it => it.Revision, it => it.Revision + 1);
+
+    /// <returns>Null of an item in service.</returns>
+    public static async Task<Hold?> OfAsync(OsierwandDb db, RegisterItem item, CancellationToken cancel)
+    {
+        if (CauseOf(item) is not { } cause)
+            return null;
+        var rows = await db
+            .QuarantineActs.AsNoTracking()
+            .Where(it => it.ItemId == item.Id && it.Cause == cause.Id)
+            .OrderBy(it => it.At)
+            .ThenBy(it => it.Id)
+            .ToListAsync(cancel);
+        return new(cause, [.. rows.Select(Read).OfType<DoneAct>()]);
+    }
+
+    /// <summary>For a ruling: what a passed inspection after repair will close.</summary>
+    public static async Task<HeldOn?> OnBenchAsync(OsierwandDb db, RegisterItem item, CancellationToken cancel) =>
+        await OfAsync(db, item, cancel) is not { } hold || hold.Stage == Stage.Scrapped
+            ? null
+            : new(
+                hold.Cause.Id,
+                hold.Cause.Words,
+                item.Site.DayOf(hold.Cause.Since),
+                hold.Repair?.Act is Repaired it ? new(it.Found, it.Done, it.Parts, it.RepairedBy) : null
+            );
+
+    /// <summary>Appends the last act and moves the item with it, all or nothing.</summary>
+    /// <returns>Why nothing was kept, or null.</returns>
+    public static async Task<string?> KeepAsync(
+        OsierwandDb db,
+        RegisterItem item,
+        Hold before,
+        Hold after,
+        Trail trail,
+        ClaimsPrincipal user,
+        CancellationToken cancel
+    )
+    {
+        var done = after.Acts[^1];
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        var rows = await db
+            .Items.Where(it => it.Id == item.Id && it.HeldCause == before.Cause.Id && it.Stage == before.Stage)
+            .ExecuteUpdateAsync(
+                row =>
+                    row.SetProperty(it => it.State, after.State)
+                        .SetProperty(it => it.Stage, (Stage?)after.Stage)
+                        .SetProperty(it => it.Revision, it => it.Revision + 1),
+                cancel
+            );
+        if (rows == 0)
+            return "Somebody acted on it meanwhile. Look at it again; what you entered is kept here.";
+        db.QuarantineActs.Add(
+            new()
+            {
+                Id = done.Id,
+                ItemId = item.Id,
+                Cause = before.Cause.Id,
+                At = done.At,
+                PersonId = user.Id(),
+                By = done.By,
+                Act = Write(done.Act),
+            }
+        );
+        trail.Add("quarantine", item.Tag, item.Id, after: new { Done = QuarantineText.Of(done.Act) });
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return null;
+    }
+
+    /// <summary>What was mended and told at the bench belongs to the failure's story, whatever came of the test.</summary>
+    public static async Task KeepRepairAsync(
+        OsierwandDb db,
+        ItemOnBench item,
+        IReadOnlyList<BenchEvent> events,
+        ClaimsPrincipal user,
+        DateTimeOffset now,
+        CancellationToken cancel
+    )
+    {
+        if (item.Held is not { } held || events.OfType<RepairTold>().LastOrDefault() is not { } told)
+            return;
+        if (await db.QuarantineActs.AnyAsync(it => it.Id == told.Id, cancel))
+            return;
+        db.QuarantineActs.Add(
+            new()
+            {
+                Id = told.Id,
+                ItemId = item.Id,
+                Cause = held.Cause,
+                At = now,
+                PersonId = user.Id(),
+                By = user.DisplayName(),
+                Act = Write(new Repaired(told.Found.Trim(), told.Done.Trim(), told.Parts?.Trim(), told.RepairedBy.Trim())),
+            }
+        );
+        await db.SaveChangesAsync(cancel);
+    }
+
+    public static HoldCause? CauseOf(RegisterItem it) =>
+        it is { HeldCause: { } cause, HeldSince: { } since }
+            ? new(cause, it.HeldBy ?? HeldBy.FailedInspection, it.HeldWhy ?? "", since, it.HeldFrom ?? "")
+            : null;
+
+    /// <summary>What this version cannot read is kept and not shown.</summary>
+    public static DoneAct? Read(QuarantineRow row)
+    {
+        try
+        {
+            return JsonSerializer.Deserialize<QuarantineAct>(row.Act, ActJson) is { } act ? new(row.Id, row.At, row.By, act) : null;
+        }
+        catch (Exception odd) when (odd is JsonException or NotSupportedException)
+        {
+            return null;
+        }
+    }
+
+    public static string Write(QuarantineAct act) => JsonSerializer.Serialize(act, ActJson);
+
+    private static readonly JsonSerializerOptions ActJson = new(JsonSerializerDefaults.Web)
+    {
+        Converters = { new Core.Json.WordConverter<MadeUnusable>(), new Core.Json.WordConverter<ScrappedHow>() },
+        AllowOutOfOrderMetadataProperties = true,
+    };
+}

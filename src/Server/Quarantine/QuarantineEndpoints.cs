@@ -1,0 +1,334 @@
+using System.Security.Claims;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using Npgsql;
+using Osierwand.Core;
+using Osierwand.Core.Bench;
+using Osierwand.Core.Looking;
+using Osierwand.Core.Quarantine;
+using Osierwand.Core.Rounds;
+using Osierwand.Server.Hosting;
+using Osierwand.Server.People;
+using Osierwand.Server.Register;
+using Osierwand.Server.Trust;
+using Osierwand.Store;
+using Osierwand.Store.Entities;
+
+namespace Osierwand.Server.Quarantine;
+
+/// <summary>What is out of use: made safe, mended, scrapped or returned. Nothing here puts an item back into service.</summary>
+internal static class QuarantineEndpoints
+{
+    /// <summary>Of a pile; the rest is counted, and found by its client.</summary>
+    private const int MostShown = 60;
+    private const string Title = "Nothing was done.";
+
+    private static readonly (Stage Stage, string Means)[] Piles =
+    [
+        (Stage.NotSafe, "Somebody may still plug it in"),
+        (Stage.Held, "Red tag on, nobody can use it"),
+        (Stage.InRepair, "Away or on the workbench"),
+        (Stage.Repaired, "Mended, not tested since"),
+        (Stage.Returned, "The client has it, with its warning"),
+    ];
+
+    public static void MapQuarantine(this RouteGroupBuilder api)
+    {
+        var quarantine = api.MapGroup("/quarantine").WithTags("Quarantine");
+        quarantine.MapGet("/", Board).For(Access.Reader);
+        quarantine.MapGet("/{itemId:guid}", Story).For(Access.Reader);
+        quarantine.MapPost("/{itemId:guid}/acts", Act).For(Access.Worker);
+        quarantine.MapPost("/recall", Recall).For(Access.Lead);
+        quarantine.MapPost("/reports/{checkId:guid}/take-out", TakeOut).For(Access.Worker);
+    }
+
+    private static async Task<Ok<QuarantineBoard>> Board(OsierwandDb db, TimeProvider time, CancellationToken cancel, string? client = null)
+    {
+        var now = time.GetUtcNow();
+        var held = db.Items.AsNoTracking().Where(it => it.Stage != null && it.Stage != Stage.Scrapped);
+        if (!string.IsNullOrEmpty(client))
+            held = held.Where(it => it.Client.Code == client);
+        var totals = await held.GroupBy(it => it.Stage!.Value)
+            .Select(it => new { Stage = it.Key, Count = it.Count() })
+            .ToDictionaryAsync(it => it.Stage, it => it.Count, cancel);
+        var piles = new List<QuarantinePile>();
+        foreach (var (stage, means) in Piles)
+            piles.Add(
+                new(
+                    stage,
+                    QuarantineText.Of(stage),
+                    means,
+                    totals.GetValueOrDefault(stage),
+                    totals.ContainsKey(stage) ? await CardsAsync(db, held.Where(it => it.Stage == stage), now, cancel) : []
+                )
+            );
+        var clients = await db.Clients.OrderBy(it => it.Name).Select(it => new ClientName(it.Code, it.Name)).ToListAsync(cancel);
+        return TypedResults.Ok(new QuarantineBoard(piles, await ReportsAsync(db, now, cancel), await FlagsAsync(db, now, cancel), clients));
+    }
+
+    private static async Task<List<HeldCard>> CardsAsync(
+        OsierwandDb db,
+        IQueryable<RegisterItem> pile,
+        DateTimeOffset now,
+        CancellationToken cancel
+    )
+    {
+        var rows = await pile.OrderBy(it => it.HeldSince)
+            .ThenBy(it => it.Tag)
+            .Take(MostShown)
+            .Select(it => new
+            {
+                Item = it,
+                Client = it.Client.Name,
+                Place = it.Site.Name + ", " + it.Room,
+                Last = db
+                    .QuarantineActs.Where(act => act.ItemId == it.Id && act.Cause == it.HeldCause)
+                    .OrderByDescending(act => act.At)
+                    .FirstOrDefault(),
+                Round = db
+                    .Rounds.Where(open => open.SiteId == it.SiteId && open.State == RoundState.Open)
+                    .OrderBy(open => open.EndsOn)
+                    .Select(open => (Guid?)open.Id)
+                    .FirstOrDefault(),
+            })
+            .ToListAsync(cancel);
+        return
+        [
+            .. rows.Select(row => new HeldCard(
+                row.Item.Id,
+                row.Item.Tag,
+                row.Item.Name,
+                row.Client,
+                row.Place,
+                row.Item.HeldWhy ?? "",
+                QuarantineText.Of(row.Item.HeldBy ?? HeldBy.FailedInspection),
+                DaysSince(row.Item.HeldSince ?? now, now),
+                row.Item.HeldCause ?? row.Item.Id,
+                row.Last is { } last && Holds.Read(last) is { } done ? QuarantineText.Of(done.Act) : null,
+                row.Item.Equipment.IsHardWired,
+                row.Round
+            )),
+        ];
+    }
+
+    private static int DaysSince(DateTimeOffset then, DateTimeOffset now) => Math.Max(0, (int)(now - then).TotalDays);
+
+    private static async Task<List<ReportedCard>> ReportsAsync(OsierwandDb db, DateTimeOffset now, CancellationToken cancel)
+    {
+        var rows = await db
+            .UserChecks.AsNoTracking()
+            .Where(it => it.SeenAt == null && it.Report != UserReport.AllGood && it.Item.State == ItemState.InService)
+            .OrderBy(it => it.At)
+            .Take(MostShown)
+            .Select(it => new
+            {
+                it.Id,
+                it.ItemId,
+                it.Item.Tag,
+                ItemName = it.Item.Name,
+                Place = it.Item.Site.Name + ", " + it.Item.Room,
+                it.Words,
+                it.Name,
+                it.At,
+            })
+            .ToListAsync(cancel);
+        return
+        [
+            .. rows.Select(it => new ReportedCard(
+                it.Id,
+                it.ItemId,
+                it.Tag,
+                it.ItemName,
+                it.Place,
+                it.Words,
+                it.Name.Length > 0 ? it.Name : "an equipment user",
+                DaysSince(it.At, now)
+            )),
+        ];
+    }
+
+    private static async Task<List<DriftCard>> FlagsAsync(OsierwandDb db, DateTimeOffset now, CancellationToken cancel)
+    {
+        var rows = await db
+            .ReviewFlags.AsNoTracking()
+            .Where(it => it.SeenBy == null)
+            .OrderBy(it => it.At)
+            .Take(MostShown)
+            .Select(it => new
+            {
+                it.Id,
+                it.Inspection.ItemId,
+                it.Inspection.Item.Tag,
+                it.Inspection.Item.Name,
+                Place = it.Inspection.Item.Site.Name + ", " + it.Inspection.Item.Room,
+                it.Why,
+                it.At,
+            })
+            .ToListAsync(cancel);
+        return [.. rows.Select(it => new DriftCard(it.Id, it.ItemId, it.Tag, it.Name, it.Place, it.Why, DaysSince(it.At, now)))];
+    }
+
+    private static async Task<Results<Ok<HoldStory>, NoContent, ProblemHttpResult>> Story(
+        Guid itemId,
+        OsierwandDb db,
+        CancellationToken cancel
+    )
+    {
+        if (await db.Items.AsNoTracking().FirstOrDefaultAsync(it => it.Id == itemId, cancel) is not { } item)
+            return Refusals.NotFound("item");
+        return await Holds.OfAsync(db, item, cancel) is { } hold ? TypedResults.Ok(Told(item, hold)) : TypedResults.NoContent();
+    }
+
+    private static HoldStory Told(RegisterItem item, Hold hold) =>
+        new(
+            item.Id,
+            hold.Cause.Id,
+            hold.Stage,
+            QuarantineText.Of(hold.Stage),
+            QuarantineText.Of(hold.Cause.Kind),
+            hold.Cause.Words,
+            hold.Cause.Since,
+            hold.Cause.By,
+            [.. hold.Acts.Select(done => new ActLine(done.At, done.By, QuarantineText.Of(done.Act)))],
+            hold.May,
+            item.Equipment.IsHardWired,
+            QuarantineText.UsualWarning
+        );
+
+    private static async Task<Results<Ok<HoldStory>, ProblemHttpResult>> Act(
+        Guid itemId,
+        DoAct sent,
+        OsierwandDb db,
+        Trail trail,
+        ClaimsPrincipal user,
+        TimeProvider time,
+        CancellationToken cancel
+    )
+    {
+        if (await db.Items.AsNoTracking().FirstOrDefaultAsync(it => it.Id == itemId, cancel) is not { } item)
+            return Refusals.NotFound("item");
+        if (await Holds.OfAsync(db, item, cancel) is not { } hold)
+            return Refusals.Of(StatusCodes.Status409Conflict, Title, $"{item.Tag} is in service: there is nothing to act on.");
+        if (hold.Acts.Any(done => done.Id == sent.Id))
+            return TypedResults.Ok(Told(item, hold));
+        if (hold.Cause.Id != sent.Cause)
+            return Refusals.Of(
+                StatusCodes.Status409Conflict,
+                Title,
+                $"{item.Tag} failed again meanwhile, and what is done is done about that. Look at it again; what you entered is kept here."
+            );
+        var with = hold.With(new(sent.Id, time.GetUtcNow(), user.DisplayName(), sent.Act));
+        if (!with.TryGet(out var next))
+            return Refusals.Invalid(Title, with.Fault!);
+        if (sent.Act is Scrapped { Photo: { } photo } && !await db.Photos.AnyAsync(it => it.Id == photo && it.ItemId == itemId, cancel))
+            return Refusals.Invalid(Title, new Fault("photo", "This photo is not kept with this item. Take it again."));
+        return await Holds.KeepAsync(db, item, hold, next, trail, user, cancel) switch
+        {
+            null => TypedResults.Ok(Told(item, next)),
+            { } why => Refusals.Of(StatusCodes.Status409Conflict, Title, why),
+        };
+    }
+
+    /// <summary>Everything of a model, or those serials of it; what is out of use already stays so for its own reason.</summary>
+    private static async Task<Results<Ok<Recalled>, ProblemHttpResult>> Recall(
+        RecallItems sent,
+        OsierwandDb db,
+        Trail trail,
+        ClaimsPrincipal user,
+        TimeProvider time,
+        CancellationToken cancel
+    )
+    {
+        const string title = "Nothing was recalled.";
+        foreach (var (name, text) in new[] { ("maker", sent.Maker), ("model", sent.Model), ("words", sent.Words) })
+            if (string.IsNullOrWhiteSpace(text) || text.Length > QuarantineAct.LongestText)
+                return Refusals.Invalid(title, new Fault(name, "Say maker, model and what is wrong with them."));
+        var serials = sent.Serials.Select(it => it.Trim().ToLowerInvariant()).Where(it => it.Length > 0).Distinct().ToArray();
+        var ofModel = db.Items.OfModel(sent.Maker, sent.Model).Where(it => it.State != ItemState.Scrapped);
+#pragma warning disable CA1304, CA1311 // runs in the database
+        if (serials.Length > 0)
+            ofModel = ofModel.Where(it => it.Serial != null && serials.Contains(it.Serial.ToLower()));
+#pragma warning restore CA1304, CA1311
+        var items = await ofModel
+            .Select(it => new
+            {
+                it.Id,
+                it.Tag,
+                it.Serial,
+                it.State,
+                it.HeldCause,
+            })
+            .ToListAsync(cancel);
+        if (items.Count == 0)
+            return Refusals.Invalid(
+                title,
+                new Fault("model", "The register has none of this maker and model, or none with these serials.")
+            );
+        var fresh = items.Where(it => it.State is ItemState.InService or ItemState.Lost).Select(it => it.Id).ToArray();
+        var reference = string.IsNullOrWhiteSpace(sent.Reference) ? "" : $" ({sent.Reference.Trim()})";
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        var by = user.DisplayName();
+        await db
+            .Items.Where(it => fresh.Contains(it.Id) && it.HeldCause == null)
+            .ExecuteUpdateAsync(
+                row => row.TakeOut(sent.Id, HeldBy.Recall, $"Recalled{reference}: {sent.Words.Trim()}", time.GetUtcNow(), by),
+                cancel
+            );
+        var taken = await db.Items.Where(it => it.HeldCause == sent.Id).Select(it => it.Tag).Order().ToListAsync(cancel);
+        trail.Add(
+            "recall",
+            $"{sent.Maker} {sent.Model}",
+            sent.Id,
+            after: new
+            {
+                sent.Words,
+                sent.Reference,
+                taken,
+            }
+        );
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return TypedResults.Ok(
+            new Recalled(
+                taken,
+                items.Count - taken.Count,
+                [.. serials.Where(serial => !items.Exists(it => it.Serial?.ToLowerInvariant() == serial))]
+            )
+        );
+    }
+
+    /// <summary>Damage that was reported and is too much to go on using it.</summary>
+    private static async Task<Results<NoContent, ProblemHttpResult>> TakeOut(
+        Guid checkId,
+        TakeOutReported sent,
+        OsierwandDb db,
+        Trail trail,
+        ClaimsPrincipal user,
+        TimeProvider time,
+        CancellationToken cancel
+    )
+    {
+        var check = await db.UserChecks.Include(it => it.Item).FirstOrDefaultAsync(it => it.Id == checkId, cancel);
+        if (check is null)
+            return Refusals.NotFound("report");
+        if (check.SeenAt is not null)
+            return Refusals.Of(StatusCodes.Status409Conflict, "It was seen already.", $"{check.SeenBy}: {check.Decision}");
+        var now = time.GetUtcNow();
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        var rows = await db
+            .Items.Where(it => it.Id == check.ItemId && it.State == ItemState.InService)
+            .ExecuteUpdateAsync(
+                row => row.TakeOut(check.Id, HeldBy.UserReport, check.Words, now, check.Name.Length > 0 ? check.Name : "an equipment user"),
+                cancel
+            );
+        if (rows == 0)
+            return Refusals.Of(StatusCodes.Status409Conflict, Title, $"{check.Item.Tag} is out of use already.");
+        (check.SeenBy, check.SeenAt) = (user.DisplayName(), now);
+        check.Decision = string.IsNullOrWhiteSpace(sent.Decision) ? "Taken out of use" : $"Taken out of use: {sent.Decision.Trim()}";
+        check.TookOutOfUse = true;
+        trail.Add("item taken out of use on a report", check.Item.Tag, check.ItemId, after: new { check.Words, check.Decision });
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return TypedResults.NoContent();
+    }
+}

@@ -1,0 +1,116 @@
+using Osierwand.Core.Bench;
+using Osierwand.Core.Quarantine;
+using Shouldly;
+
+namespace Osierwand.Core.Tests.Quarantine;
+
+/// <summary>The state table of an item out of use: what may follow what, and that nothing of it leads back into service.</summary>
+public sealed class HoldTests
+{
+    private static readonly DateTimeOffset Since = new(2026, 3, 2, 9, 0, 0, TimeSpan.Zero);
+    private static readonly HoldCause Cause = new(Guid.NewGuid(), HeldBy.FailedInspection, "Earth: 0.8 above 0.1", Since, "Ida");
+    private static readonly MadeSafe Safe = new(MadeUnusable.PlugCut, "the sister of the ward");
+    private static readonly SentToRepair Sent = new("workbench");
+    private static readonly Repaired Mended = new("loose core", "rewired", null, "Rufus");
+    private static readonly Core.Quarantine.Scrapped Gone = new(ScrappedHow.TakenApart, "seen by Maud");
+    private static readonly ReturnedUntested Back = new("the owner", QuarantineText.UsualWarning);
+    private static readonly QuarantineAct[] Acts = [Safe, Sent, Mended, Gone, Back];
+
+    private static Hold After(params QuarantineAct[] acts) =>
+        acts.Aggregate(
+            new Hold(Cause, []),
+            (hold, act) => hold.With(new(Guid.NewGuid(), Since.AddHours(hold.Acts.Length + 1), "Ida", act)).Value
+        );
+
+    /// <summary>A shortest way to every stage.</summary>
+    private static Hold At(Stage stage) =>
+        stage switch
+        {
+            Stage.NotSafe => After(),
+            Stage.Held => After(Safe),
+            Stage.InRepair => After(Safe, Sent),
+            Stage.Repaired => After(Safe, Sent, Mended),
+            Stage.Returned => After(Safe, Back),
+            _ => After(Gone),
+        };
+
+    [Theory]
+    [InlineData(Stage.NotSafe, "madeSafe>Held, repaired>Repaired, scrapped>Scrapped")]
+    [InlineData(Stage.Held, "sentToRepair>InRepair, repaired>Repaired, scrapped>Scrapped, returnedUntested>Returned")]
+    [InlineData(Stage.InRepair, "madeSafe>Held, repaired>Repaired, scrapped>Scrapped")]
+    [InlineData(Stage.Repaired, "madeSafe>Held, repaired>Repaired, scrapped>Scrapped")]
+    [InlineData(Stage.Returned, "madeSafe>Held, scrapped>Scrapped")]
+    [InlineData(Stage.Scrapped, "")]
+    public void What_may_follow_and_where_it_leads(Stage stage, string follows)
+    {
+        var hold = At(stage);
+        hold.Stage.ShouldBe(stage);
+        var led = Acts.Select(act => (Act: act, With: hold.With(new(Guid.NewGuid(), Since.AddDays(1), "Ida", act))))
+            .Where(it => it.With.Fault is null)
+            .Select(it => $"{Words.Of(Hold.KindOf(it.Act))}>{it.With.Value.Stage}");
+        string.Join(", ", led).ShouldBe(follows);
+        // What is offered is what is taken, and every refusal has its words.
+        hold.May.Where(it => it.WhyNot is null)
+            .Select(it => it.Kind)
+            .ShouldBe(
+                Acts.Where(act => hold.With(new(Guid.NewGuid(), Since, "Ida", act)).Fault is null).Select(Hold.KindOf),
+                ignoreOrder: true
+            );
+        hold.May.Where(it => it.WhyNot is not null).ShouldAllBe(it => it.WhyNot!.EndsWith('.'));
+    }
+
+    [Fact]
+    public void No_way_of_five_acts_leads_back_into_service()
+    {
+        var ways = new List<Hold> { After() };
+        for (var length = 0; length < 5; length++)
+            ways =
+            [
+                .. ways.SelectMany(hold =>
+                    Acts.Select(act => hold.With(new(Guid.NewGuid(), Since.AddHours(length), "Ida", act)))
+                        .Where(it => it.Fault is null)
+                        .Select(it => it.Value)
+                ),
+            ];
+        ways.Count.ShouldBeGreaterThan(50);
+        ways.ShouldAllBe(hold => hold.State != ItemState.InService);
+    }
+
+    [Fact]
+    public void Only_what_was_mended_last_is_the_repair()
+    {
+        After(Safe, Sent, Mended).Repair!.Act.ShouldBe(Mended);
+        // Made safe again it is not mended any more, whatever was done before.
+        After(Safe, Sent, Mended, Safe).Repair.ShouldBeNull();
+        After(Mended, Mended with { Done = "replaced" }).Repair!.Act.ShouldBe(Mended with { Done = "replaced" });
+    }
+
+    public static TheoryData<QuarantineAct, string> WithoutWords =>
+        new()
+        {
+            { Safe with { Told = " " }, "told" },
+            { Mended with { Found = "" }, "found" },
+            { Mended with { Done = "" }, "done" },
+            { Mended with { RepairedBy = "" }, "repairedBy" },
+            { Gone with { Proof = "" }, "proof" },
+            { Safe with { Told = new string('x', 501) }, "told" },
+            { Safe with { Words = "\u202Eturned" }, "words" },
+        };
+
+    [Theory]
+    [MemberData(nameof(WithoutWords))]
+    public void Without_its_words_nothing_is_done(QuarantineAct act, string place)
+    {
+        var refused = After().With(new(Guid.NewGuid(), Since, "Ida", act));
+        refused.Fault!.Path.ShouldBe(place);
+    }
+
+    [Fact]
+    public void Each_act_says_what_was_done()
+    {
+        QuarantineText.Of(Safe).ShouldBe("Made safe: red tag, plug cut off; told the sister of the ward");
+        QuarantineText.Of(Mended with { Parts = "plug" }).ShouldBe("Repaired by Rufus: found loose core; rewired; parts: plug");
+        QuarantineText.Of(Gone).ShouldBe("Scrapped, taken apart: seen by Maud");
+        Acts.ShouldAllBe(act => QuarantineText.Of(act).Length > 0);
+    }
+}
