@@ -287,7 +287,7 @@ public sealed class QuarantineTests(World world)
         status.ShouldBe(200, body.ToString());
         body.GetProperty("tags")[0].GetString().ShouldBe(other.Tag);
         body.GetProperty("unknown")[0].GetString().ShouldBe("z9");
-        (await Story(other)).Text("why").ShouldBe("Recalled (26/114): base may part");
+        (await Story(other)).Text("why").ShouldBe("base may part (recall 26/114)");
         var before = await Stands(failed);
         (await lead.Post("/api/v1/quarantine/recall", Recall(Guid.NewGuid()))).Body.GetProperty("heldBefore").GetInt32().ShouldBe(2);
         (await Stands(failed)).ShouldBe(before);

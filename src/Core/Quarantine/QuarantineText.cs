@@ -51,8 +51,14 @@ public static class QuarantineText
             _ => "",
         };
 
-    /// <summary>What a client gets with an item that failed and was not mended.</summary>
-    public const string UsualWarning = "It failed its safety test. It must not be used, lent or sold before it is repaired and tested.";
+    /// <summary>What a client gets with an item that was not mended, by what took it out of use.</summary>
+    public static string UsualWarning(HeldBy by) =>
+        by switch
+        {
+            HeldBy.FailedInspection => "It failed its safety test.",
+            HeldBy.UserReport => "It was reported as dangerous.",
+            _ => "It is recalled.",
+        } + " It must not be used, lent or sold before it is repaired and tested.";
 
     private static string More(string? text, string before = "") => string.IsNullOrWhiteSpace(text) ? "" : $"; {before}{text}";
 }

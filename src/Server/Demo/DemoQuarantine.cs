@@ -57,7 +57,7 @@ internal static class DemoQuarantine
                 HeldBy.Recall,
                 "Maud Tarrant"
             );
-            (item.HeldWhy, item.HeldSince) = ("Recalled (26/087): its case may part and bare live parts", now.AddDays(-6 - n));
+            (item.HeldWhy, item.HeldSince) = ("its case may part and bare live parts (recall 26/087)", now.AddDays(-6 - n));
             item.Stage = Stage.NotSafe;
         }
     }
@@ -80,7 +80,11 @@ internal static class DemoQuarantine
                 new SentToRepair("our own workbench"),
                 new Repaired("earth core loose in the plug", "plug rewired and its grip tightened", "plug, 13 A fuse", "Rufus Oakhanger"),
             ],
-            _ => [Safe, new ReturnedUntested("the client's contact on site", QuarantineText.UsualWarning)],
+            _ =>
+            [
+                Safe,
+                new ReturnedUntested("the client's contact on site", QuarantineText.UsualWarning(item.HeldBy ?? HeldBy.FailedInspection)),
+            ],
         };
 
     private static Guid IdOf(RegisterItem item, int at)

@@ -70,7 +70,7 @@ internal static class QuarantineNotices
             item.Site.DayOf(hold.Cause.Since),
             QuarantineText.Of(hold.Stage),
             hold.Cause.Words,
-            warning ?? QuarantineText.UsualWarning,
+            warning ?? QuarantineText.UsualWarning(hold.Cause.Kind),
             [
                 new("Found by", hold.Cause.By),
                 .. new[] { item.Maker, item.Model }.OfType<string>().ToArray() is { Length: > 0 } made

@@ -192,7 +192,7 @@ internal static class QuarantineEndpoints
             [.. hold.Acts.Select(done => new ActLine(done.At, done.By, QuarantineText.Of(done.Act)))],
             hold.May,
             item.Equipment.IsHardWired,
-            QuarantineText.UsualWarning
+            QuarantineText.UsualWarning(hold.Cause.Kind)
         );
 
     private static async Task<Results<Ok<HoldStory>, ProblemHttpResult>> Act(
@@ -265,13 +265,13 @@ internal static class QuarantineEndpoints
                 new Fault("model", "The register has none of this maker and model, or none with these serials.")
             );
         var fresh = items.Where(it => it.State is ItemState.InService or ItemState.Lost).Select(it => it.Id).ToArray();
-        var reference = string.IsNullOrWhiteSpace(sent.Reference) ? "" : $" ({sent.Reference.Trim()})";
+        var reference = string.IsNullOrWhiteSpace(sent.Reference) ? "" : $" (recall {sent.Reference.Trim()})";
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var by = user.DisplayName();
         await db
             .Items.Where(it => fresh.Contains(it.Id) && it.HeldCause == null)
             .ExecuteUpdateAsync(
-                row => row.TakeOut(sent.Id, HeldBy.Recall, $"Recalled{reference}: {sent.Words.Trim()}", time.GetUtcNow(), by),
+                row => row.TakeOut(sent.Id, HeldBy.Recall, $"{sent.Words.Trim()}{reference}", time.GetUtcNow(), by),
                 cancel
             );
         var taken = await db.Items.Where(it => it.HeldCause == sent.Id).Select(it => it.Tag).Order().ToListAsync(cancel);

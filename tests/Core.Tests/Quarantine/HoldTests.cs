@@ -13,7 +13,7 @@ public sealed class HoldTests
     private static readonly SentToRepair Sent = new("workbench");
     private static readonly Repaired Mended = new("loose core", "rewired", null, "Rufus");
     private static readonly Core.Quarantine.Scrapped Gone = new(ScrappedHow.TakenApart, "seen by Maud");
-    private static readonly ReturnedUntested Back = new("the owner", QuarantineText.UsualWarning);
+    private static readonly ReturnedUntested Back = new("the owner", QuarantineText.UsualWarning(HeldBy.FailedInspection));
     private static readonly QuarantineAct[] Acts = [Safe, Sent, Mended, Gone, Back];
 
     private static Hold After(params QuarantineAct[] acts) =>
@@ -112,5 +112,8 @@ public sealed class HoldTests
         QuarantineText.Of(Mended with { Parts = "plug" }).ShouldBe("Repaired by Rufus: found loose core; rewired; parts: plug");
         QuarantineText.Of(Gone).ShouldBe("Scrapped, taken apart: seen by Maud");
         Acts.ShouldAllBe(act => QuarantineText.Of(act).Length > 0);
+        // Nothing failed a test that was only reported or called back.
+        QuarantineText.UsualWarning(HeldBy.Recall).ShouldStartWith("It is recalled. It must not be used");
+        QuarantineText.UsualWarning(HeldBy.UserReport).ShouldStartWith("It was reported as dangerous.");
     }
 }
