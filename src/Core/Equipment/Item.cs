@@ -247,6 +247,9 @@ public sealed record Item
     /// <summary>Of a medical system: the devices on its multiple socket, whose parts it has (<see cref="MedicalSystem"/>).</summary>
     public ImmutableArray<SystemMember> Members { get; init; } = [];
 
+    /// <summary>Of a medical system: its multiple socket without what the members bring; null of everything else.</summary>
+    internal Item? Socket { get; init; }
+
     /// <summary>How far it is reached, and what wants care when it is.</summary>
     public AccessLevel Access { get; init; }
     public ImmutableArray<CareNeed> Care { get; init; } = [];

@@ -25,7 +25,7 @@ public static class MedicalSystem
         var alone = Own(own);
         if (members.IsEmpty)
             return alone;
-        var whole = alone with { Members = members };
+        var whole = alone with { Members = members, Socket = alone };
         var labels = Labels(members);
         return whole with
         {
@@ -39,7 +39,7 @@ public static class MedicalSystem
                     .SelectMany(it => it.First.Equipment.AppliedParts, (it, part) => part with { Name = $"{it.Second}: {part.Name}" }),
             ],
             RatedPower = Power(members) is > 0 and var watts ? new Watts(watts) : alone.RatedPower,
-            RatedVoltage = alone.RatedVoltage ?? members.Select(it => it.Equipment.RatedVoltage).FirstOrDefault(it => it is not null),
+            RatedVoltage = alone.RatedVoltage ?? Of(members),
             Heating = alone.Heating || members.Any(it => it.Equipment.Heating),
             SurgeProtected = alone.SurgeProtected || members.Any(it => it.Equipment.SurgeProtected),
             MainsSwitch = members.Any(it => it.Equipment.SwitchHidesMains) ? MainsSwitch.Electronic : alone.MainsSwitch,
@@ -53,18 +53,22 @@ public static class MedicalSystem
         if (system.Members.IsEmpty)
             return system;
         var brought = Brought(system.Members);
-        var power = Power(system.Members);
+        var (members, socket) = (system.Members, system.Socket ?? system);
         return system with
         {
             Members = [],
+            Socket = null,
             EarthedParts = [.. system.EarthedParts.Where(name => !brought.Earthed.Contains(name))],
             UnearthedParts = [.. system.UnearthedParts.Where(name => !brought.Unearthed.Contains(name))],
             AppliedParts = [.. system.AppliedParts.Where(part => !brought.Applied.Contains(part.Name))],
-            RatedPower = power > 0 ? null : system.RatedPower,
-            Heating = false,
-            SurgeProtected = false,
-            MainsSwitch = MainsSwitch.Mechanical,
-            StartUpSeconds = 0,
+            // What a member brings as well hides what the socket's own is: that stays as it was.
+            RatedPower = Power(members) > 0 ? socket.RatedPower : system.RatedPower,
+            RatedVoltage = system.RatedVoltage == Of(members) ? socket.RatedVoltage : system.RatedVoltage,
+            Heating = members.Any(it => it.Equipment.Heating) ? socket.Heating : system.Heating,
+            SurgeProtected = members.Any(it => it.Equipment.SurgeProtected) ? socket.SurgeProtected : system.SurgeProtected,
+            MainsSwitch = members.Any(it => it.Equipment.SwitchHidesMains) ? socket.MainsSwitch : system.MainsSwitch,
+            StartUpSeconds =
+                system.StartUpSeconds > members.Max(it => it.Equipment.StartUpSeconds) ? system.StartUpSeconds : socket.StartUpSeconds,
         };
     }
 
@@ -134,6 +138,9 @@ public static class MedicalSystem
         : its.EarthedParts;
 
     private static bool HasEarth(Item it) => it.Class is ProtectionClass.I or ProtectionClass.INoAccessibleMetal;
+
+    private static Volts? Of(ImmutableArray<SystemMember> members) =>
+        members.Select(it => it.Equipment.RatedVoltage).FirstOrDefault(it => it is not null);
 
     private static double Power(ImmutableArray<SystemMember> members) => members.Sum(it => it.Equipment.RatedPower?.Value ?? 0);
 }

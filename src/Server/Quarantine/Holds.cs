@@ -2,6 +2,7 @@ using System.Security.Claims;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Query;
+using Npgsql;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Quarantine;
 using Osierwand.Server.People;
@@ -127,7 +128,14 @@ internal static class Holds
                 Act = Write(new Repaired(told.Found.Trim(), told.Done.Trim(), told.Parts?.Trim(), told.RepairedBy.Trim())),
             }
         );
-        await db.SaveChangesAsync(cancel);
+        try
+        {
+            await db.SaveChangesAsync(cancel);
+        }
+        catch (DbUpdateException clash) when (clash.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation })
+        {
+            // Sent twice at once: it is kept already.
+        }
     }
 
     public static HoldCause? CauseOf(RegisterItem it) =>

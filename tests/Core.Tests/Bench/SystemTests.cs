@@ -66,6 +66,19 @@ public sealed class SystemTests
     }
 
     [Fact]
+    public void What_the_socket_is_of_itself_outlives_its_members()
+    {
+        var guarded = Socket with { SurgeProtected = true, RatedPower = new(2300), StartUpSeconds = 2 };
+        var whole = MedicalSystem.Of(guarded, Members);
+        MedicalSystem.Own(whole).ShouldBeEquivalentTo(guarded);
+        // A member with the same leaves it the socket's, also when that member goes.
+        var alike = MedicalSystem.Of(guarded, [new("E-9", "Lamp", Screen with { SurgeProtected = true })]);
+        MedicalSystem.Of(ItemJson.Read(ItemJson.Write(alike)).Value, []).ShouldBeEquivalentTo(guarded);
+        // Corrected at the socket it is corrected.
+        MedicalSystem.Own(whole with { SurgeProtected = false }).SurgeProtected.ShouldBeFalse();
+    }
+
+    [Fact]
     public void Every_member_is_measured_and_none_by_anothers_type()
     {
         var plans = With(System, Pack).State.Sheet.Steps.OfType<SheetStep.Measure>().Select(it => it.Plan).ToArray();
