@@ -573,6 +573,12 @@ public sealed partial record BenchState
         {
             if (!it.IsIsolated && (string.IsNullOrWhiteSpace(it.By) || TooLong(it.By) is not null))
                 return "Say in a few words what else earths it.";
+            // Said by a slip, or taken off its other earth since: it is measured direct after all.
+            if (it.IsIsolated && standsIsolated == false)
+            {
+                standsIsolated = true;
+                return Rule(it, IsolatedStanding.DirectAfterAll);
+            }
             if (IsolatedStanding.Refusal(ruling, sheet, it.IsIsolated) is { } why)
                 return why;
             standsIsolated = it.IsIsolated;

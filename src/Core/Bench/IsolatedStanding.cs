@@ -31,4 +31,12 @@ public static class IsolatedStanding
             Policy = ruling.Policy with { MedicalMethod = LeakageMethod.Differential },
             LeakageReason = $"it does not stand isolated: {by}",
         };
+
+    /// <summary>As it was before <see cref="ByDifference"/>.</summary>
+    internal static Ruling DirectAfterAll(Ruling ruling) =>
+        ruling with
+        {
+            Policy = ruling.Policy with { MedicalMethod = LeakageMethod.Direct },
+            LeakageReason = null,
+        };
 }

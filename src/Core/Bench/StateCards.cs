@@ -52,7 +52,8 @@ internal static class StateCards
             state.WorkOrder,
             state.Sticker,
             state.Repair,
-            state.LacksRepair
+            state.LacksRepair,
+            state.StandsIsolated
         );
     }
 

@@ -225,6 +225,7 @@ public sealed record Choice(string Value, string Text, string? WhyNot = null);
 /// <param name="WorkOrder">The client's order that it is inspected under; null where there is none.</param>
 /// <param name="Sticker">Of a medical device: whether its sticker was fitted; null while nobody said.</param>
 /// <param name="Repair">What was mended since it failed; null while nobody said.</param>
+/// <param name="StandsIsolated">False: something else earths it and it is measured by difference; null while nobody said.</param>
 /// <param name="LacksRepair">It may not pass before somebody says so.</param>
 /// <param name="AsksForTag">It could be saved as what it is, but for its tag.</param>
 /// <param name="Next">What the dates would be if it were saved now; null while it cannot pass.</param>
@@ -261,7 +262,8 @@ public sealed record StateView(
     WorkOrder? WorkOrder,
     bool? Sticker,
     RepairSaid? Repair,
-    bool LacksRepair
+    bool LacksRepair,
+    bool? StandsIsolated
 );
 
 /// <summary>A complaint, and where to begin.</summary>

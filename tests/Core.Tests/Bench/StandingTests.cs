@@ -69,6 +69,19 @@ public sealed class StandingTests
     }
 
     [Fact]
+    public void Said_by_a_slip_it_is_measured_direct_after_all()
+    {
+        var bench = With(Pump, Pack);
+        Say(bench, false, "a video cable");
+        Say(bench, true);
+        bench.State.Refused.ShouldBeEmpty();
+        bench.State.Sheet.Find(Direct).ShouldNotBeNull();
+        bench.LookGood().PassTheRest();
+        var record = bench.Record();
+        (record.StoodIsolated, record.LeakageReason).ShouldBe((true, null));
+    }
+
+    [Fact]
     public void A_failure_read_before_does_not_go_with_the_method()
     {
         var bench = With(Pump, Pack).LookGood();

@@ -22,6 +22,22 @@ function Standing({ isTyped }: { isTyped: boolean }) {
   );
 }
 
+/** It was said that something else earths the device: by a slip, or it has been taken off since. */
+function DirectAfterAll() {
+  const run = useRun();
+  const isOtherwise = useShown(({ now }) => now.standsIsolated === false);
+  if (!isOtherwise) return null;
+  return (
+    <Button
+      size="small"
+      color="inherit"
+      onClick={() => void run.happen({ kind: 'standingSaid', isIsolated: true }).catch(() => {})}
+    >
+      It stands isolated after all
+    </Button>
+  );
+}
+
 /** What the hands do at the step: start the instrument, type, answer, confirm. */
 export function StepWork({ step, now, point }: { step: Step; now: StepNow; point: string | null }) {
   const desk = useDesk();
@@ -59,6 +75,7 @@ export function StepWork({ step, now, point }: { step: Step; now: StepNow; point
         </Button>
       )}
       {now.asksStanding && <Standing isTyped={!starts} />}
+      {step.key.startsWith('leakage/equipment') && <DirectAfterAll />}
       {starts && step.mayBeHeld && (
         <Button
           size="small"

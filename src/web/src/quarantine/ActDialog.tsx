@@ -139,7 +139,7 @@ export function ActDialog(props: {
             <>
               {pick(unusable, 'How nobody can use it', (it) => (it === 'lockedOff') !== hold.isHardWired)}
               {field('told', 'Who was told', {
-                offered: ['the client’s contact on site', 'the ward sister', 'the shift leader'],
+                offered: ['the client’s contact on site', 'whoever uses it', 'the shift leader'],
               })}
               {field('words', 'Where it is now', { optional: true })}
             </>
