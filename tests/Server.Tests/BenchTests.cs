@@ -113,7 +113,7 @@ public class BenchTests(World world)
             (await kettle.Save(lighter)).Status.ShouldBe(422, $"{scope}");
         }
         (await kettle.Page()).Text("state").ShouldBe("quarantined");
-        (await kettle.Save(await kettle.GoodWork())).Status.ShouldBe(200);
+        (await kettle.Save([.. await kettle.GoodWork(), Kettle.Mended()])).Status.ShouldBe(200);
         (await kettle.Page()).Text("state").ShouldBe("inService");
     }
 

@@ -91,7 +91,10 @@ public sealed class TrustTests : IAsyncLifetime
             { "DELETE FROM books", "its book is missing" },
             { "UPDATE signed_heads SET signature = sha256('x') || sha256('y')", "signature" },
             { "UPDATE items SET due = due + 365 WHERE id = (SELECT id FROM items WHERE due IS NOT NULL LIMIT 1)", "due date" },
-            { "UPDATE items SET state = 'InService' WHERE id = (SELECT id FROM items WHERE state = 'Quarantined' LIMIT 1)", "state" },
+            {
+                "UPDATE items SET state = 'InService' WHERE id = (SELECT id FROM items WHERE state = 'Quarantined' AND held_by = 'FailedInspection' LIMIT 1)",
+                "state"
+            },
             { "UPDATE items SET lock_left = 'nobody' WHERE id = (SELECT id FROM items WHERE last_outcome IS NOT NULL LIMIT 1)", "lock" },
             {
                 "UPDATE items SET last_outcome = 'Pass' WHERE id = (SELECT id FROM items WHERE last_outcome = 'Fail' LIMIT 1)",

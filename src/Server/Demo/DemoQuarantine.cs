@@ -9,15 +9,23 @@ namespace Osierwand.Server.Demo;
 /// <summary>What became of the demo's failed items: some made safe, some in repair, some mended and waiting for their test.</summary>
 internal static class DemoQuarantine
 {
-    /// <summary>By the last digit of the tag, so that every start tells the same story.</summary>
+    /// <summary>What failed first, then in the order of the tags: every start tells the same story, and each pile has
+    /// something.</summary>
     public static void Add(OsierwandDb db, IReadOnlyList<Person> people, DateTimeOffset now)
     {
         var person = people.Single(it => it.UserName == "ida");
         Recall(db, now);
-        foreach (var item in db.Items.Local.Where(it => it is { HeldCause: not null, Stage: not null }).OrderBy(it => it.Tag).ToList())
+        var turn = 0;
+        foreach (
+            var item in db
+                .Items.Local.Where(it => it is { HeldCause: not null, Stage: not null })
+                .OrderBy(it => it.HeldBy)
+                .ThenBy(it => it.Tag)
+                .ToList()
+        )
         {
             var hold = new Hold(Holds.CauseOf(item)!, []);
-            var acts = item.State == ItemState.Scrapped ? Scrapped : ActsFor(item);
+            var acts = item.State == ItemState.Scrapped ? Scrapped : ActsFor(item, turn++);
             var at = hold.Cause.Since.AddMinutes(10);
             foreach (var act in acts)
             {
@@ -67,8 +75,8 @@ internal static class DemoQuarantine
     private static QuarantineAct[] Scrapped =>
         [Safe, new Scrapped(ScrappedHow.FlexCutOff, "Seen by the client's contact; left in the metal skip")];
 
-    private static QuarantineAct[] ActsFor(RegisterItem item) =>
-        (item.Tag[^1] % 5, item.Equipment.IsHardWired) switch
+    private static QuarantineAct[] ActsFor(RegisterItem item, int turn) =>
+        (turn % 5, item.Equipment.IsHardWired) switch
         {
             (_, true) => [Safe with { How = MadeUnusable.LockedOff, Words = "Lock and tag at its fused unit" }],
             (0, _) => [],
