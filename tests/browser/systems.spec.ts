@@ -22,7 +22,7 @@ for (const size of sizes.slice(0, 2))
     await lay(page);
     await expect(page.getByText(/In its multiple socket, and nothing else in it: Video processor SVH-1117/)).toBeVisible();
     await lookGood(page);
-    for (const at of ['trolley frame', 'Video processor: equalisation stud', 'Light source: front panel screw', 'Theatre screen: accessible metal']) {
+    for (const at of ['trolley frame', 'Video processor: equalisation stud', 'Endoscope lamp: front panel screw', 'Theatre screen: accessible metal']) {
       const earth = row(page, `Earth continuity, ${at}`);
       await expect(earth).toHaveAttribute('aria-current', 'step');
       await expect(earth).toContainText('≤ 0.5 Ω');

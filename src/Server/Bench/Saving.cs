@@ -130,7 +130,7 @@ internal static class Saving
         {
             await outlets.KeepAsync(state, laid.Item.Site, now, cancel);
             await HandOver.EndAsync(db, sent.Events, user.Id(), time, cancel);
-            await Holds.KeepRepairAsync(db, laid.Ruling.Item, sent.Events, user, now, cancel);
+            await Holds.KeepRepairAsync(db, laid.Ruling.Item, sent.Events, trail, user, now, cancel);
         }
         return appended switch
         {
@@ -185,7 +185,7 @@ internal static class Saving
             return Refusals.Of(StatusCodes.Status409Conflict, "Not taken back.", "The record cannot be read.");
 
         var record = RecordWriter.Withdrawal(taken, sent.Id, sent.Reason.Trim(), user.Worker(), now);
-        var standing = ItemStanding.Read(row.Before);
+        var standing = await Holds.ByActsAsync(db, row.Item, ItemStanding.Read(row.Before), cancel);
         var entry = trail.Entry("inspection taken back", row.Item.Tag, after: new { Record = row.Id, Reason = sent.Reason.Trim() });
         var correction = new Inspection
         {

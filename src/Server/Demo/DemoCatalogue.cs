@@ -172,7 +172,7 @@ internal static class DemoCatalogue
                             new("Laundry", Place.Kitchen, 8, [Iron, Dryer, Vacuum, ExtensionShort]),
                             new("Resuscitation", Place.Medical, 4, [Defibrillator, TenLeadMonitor]) { Seed = 11 },
                             // The trolley comes last: what stands there before it hangs on its socket.
-                            new("Endoscopy", Place.Medical, 4, [VideoProcessor, LightSource, ScopeMonitor, Trolley]) { Seed = 12 },
+                            new("Endoscopy", Place.Medical, 4, [VideoProcessor, EndoscopeLamp, ScopeMonitor, Trolley]) { Seed = 12 },
                         ]
                     ),
                 ]
@@ -735,10 +735,10 @@ internal static class DemoCatalogue
             Accessories = ["endoscope cable"],
         }
     );
-    private static readonly DemoModel LightSource = new(
-        "Light source",
+    private static readonly DemoModel EndoscopeLamp = new(
+        "Endoscope lamp",
         "Lanternfield Optics",
-        "LS 2",
+        "EL 2",
         Earth,
         Medical(ProtectionClass.I, 210, UseOf.Movable, MainsSwitch.Mechanical) with
         {

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Security.Claims;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
@@ -37,15 +38,18 @@ internal static class Holds
     /// <returns>Null of an item in service.</returns>
     public static async Task<Hold?> OfAsync(OsierwandDb db, RegisterItem item, CancellationToken cancel)
     {
-        if (CauseOf(item) is not { } cause)
-            return null;
+        return CauseOf(item) is { } cause ? new(cause, await ActsAsync(db, item.Id, cause.Id, cancel)) : null;
+    }
+
+    private static async Task<ImmutableArray<DoneAct>> ActsAsync(OsierwandDb db, Guid itemId, Guid cause, CancellationToken cancel)
+    {
         var rows = await db
             .QuarantineActs.AsNoTracking()
-            .Where(it => it.ItemId == item.Id && it.Cause == cause.Id)
+            .Where(it => it.ItemId == itemId && it.Cause == cause)
             .OrderBy(it => it.At)
             .ThenBy(it => it.Id)
             .ToListAsync(cancel);
-        return new(cause, [.. rows.Select(Read).OfType<DoneAct>()]);
+        return [.. rows.Select(Read).OfType<DoneAct>()];
     }
 
     /// <summary>For a ruling: what a passed inspection after repair will close.</summary>
@@ -74,7 +78,7 @@ internal static class Holds
         var done = after.Acts[^1];
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var rows = await db
-            .Items.Where(it => it.Id == item.Id && it.HeldCause == before.Cause.Id && it.Stage == before.Stage)
+            .Items.Where(it => it.Id == item.Id && it.HeldCause == before.Cause.Id && it.Revision == item.Revision)
             .ExecuteUpdateAsync(
                 row =>
                     row.SetProperty(it => it.State, after.State)
@@ -84,52 +88,41 @@ internal static class Holds
             );
         if (rows == 0)
             return "Somebody acted on it meanwhile. Look at it again; what you entered is kept here.";
-        db.QuarantineActs.Add(
-            new()
-            {
-                Id = done.Id,
-                ItemId = item.Id,
-                Cause = before.Cause.Id,
-                At = done.At,
-                PersonId = user.Id(),
-                By = done.By,
-                Act = Write(done.Act),
-            }
-        );
+        db.QuarantineActs.Add(Row(item.Id, before.Cause.Id, done, user));
         trail.Add("quarantine", item.Tag, item.Id, after: new { Done = QuarantineText.Of(done.Act) });
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return null;
     }
 
-    /// <summary>What was mended and told at the bench belongs to the failure's story, whatever came of the test.</summary>
+    /// <summary>What was mended and told at the bench belongs to the failure's story, whatever came of the test. Where the item is held for
+    /// it still, it stands as repaired; a failure of its own or a pass has moved it on already.</summary>
     public static async Task KeepRepairAsync(
         OsierwandDb db,
-        ItemOnBench item,
+        ItemOnBench laid,
         IReadOnlyList<BenchEvent> events,
+        Trail trail,
         ClaimsPrincipal user,
         DateTimeOffset now,
         CancellationToken cancel
     )
     {
-        if (item.Held is not { } held || events.OfType<RepairTold>().LastOrDefault() is not { } told)
+        if (laid.Held is not { } held || events.OfType<RepairTold>().LastOrDefault() is not { } told)
             return;
         if (await db.QuarantineActs.AnyAsync(it => it.Id == told.Id, cancel))
             return;
-        db.QuarantineActs.Add(
-            new()
-            {
-                Id = told.Id,
-                ItemId = item.Id,
-                Cause = held.Cause,
-                At = now,
-                PersonId = user.Id(),
-                By = user.DisplayName(),
-                Act = Write(new Repaired(told.Found.Trim(), told.Done.Trim(), told.Parts?.Trim(), told.RepairedBy.Trim())),
-            }
-        );
+        var act = new Repaired(told.Found.Trim(), told.Done.Trim(), told.Parts?.Trim(), told.RepairedBy.Trim());
+        var done = new DoneAct(told.Id, now, user.DisplayName(), act);
+        var item = await db.Items.AsNoTracking().FirstAsync(it => it.Id == laid.Id, cancel);
         try
         {
+            if (await OfAsync(db, item, cancel) is { } hold && hold.Cause.Id == held.Cause)
+            {
+                if (hold.With(done).TryGet(out var next))
+                    await KeepAsync(db, item, hold, next, trail, user, cancel);
+                return;
+            }
+            db.QuarantineActs.Add(Row(laid.Id, held.Cause, done, user));
             await db.SaveChangesAsync(cancel);
         }
         catch (DbUpdateException clash) when (clash.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation })
@@ -137,6 +130,32 @@ internal static class Holds
             // Sent twice at once: it is kept already.
         }
     }
+
+    /// <summary>As an item stood, with how far it is by every act there is now: one may have been added since.</summary>
+    public static async Task<ItemStanding> ByActsAsync(OsierwandDb db, RegisterItem item, ItemStanding then, CancellationToken cancel) =>
+        then.Held is not { } held
+            ? then
+            : then with
+            {
+                Held = held with
+                {
+                    Stage = $"{new Hold(Cause(held), await ActsAsync(db, item.Id, held.Cause, cancel)).Stage}",
+                },
+            };
+
+    private static HoldCause Cause(HeldFor it) => new(it.Cause, Enum.Parse<HeldBy>(it.By), it.Why, it.Since, it.From);
+
+    private static QuarantineRow Row(Guid itemId, Guid cause, DoneAct done, ClaimsPrincipal user) =>
+        new()
+        {
+            Id = done.Id,
+            ItemId = itemId,
+            Cause = cause,
+            At = done.At,
+            PersonId = user.Id(),
+            By = done.By,
+            Act = Write(done.Act),
+        };
 
     public static HoldCause? CauseOf(RegisterItem it) =>
         it is { HeldCause: { } cause, HeldSince: { } since }
