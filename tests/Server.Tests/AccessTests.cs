@@ -122,7 +122,7 @@ public partial class AccessTests(World world)
         ["GET /api/v1/quarantine/{itemId}"] = Access.Reader,
         ["POST /api/v1/quarantine/{itemId}/acts"] = Access.Worker,
         ["POST /api/v1/quarantine/recall"] = Access.Lead,
-        ["POST /api/v1/quarantine/reports/{checkId}/take-out"] = Access.Worker,
+        ["POST /api/v1/user-checks/{checkId}/take-out"] = Access.Worker,
         ["GET /api/v1/procedures"] = Access.Worker,
         ["GET /api/v1/procedures/schema"] = Access.Reader,
         ["GET /api/v1/procedures/{id}"] = Access.Worker,

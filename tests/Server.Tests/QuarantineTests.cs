@@ -94,6 +94,12 @@ public sealed class QuarantineTests(World world)
         var (saved, answer) = await kettle.Save(await kettle.GoodWork());
         saved.ShouldBe(200, answer.ToString());
         (await Stands(kettle)).ShouldBe(("InService", null, null));
+        // Back in service its story is still told.
+        (await kettle.Page())
+            .GetProperty("acts")
+            .GetArrayLength()
+            .ShouldBe(3);
+        (await kettle.Page()).GetProperty("history")[0].GetProperty("words").ToString().ShouldContain("Closes the failure of");
         var failed = (await kettle.Page()).GetProperty("history")[1].GetProperty("id").GetGuid();
         var record = await world.InDatabase(db =>
             db.Inspections.Where(it => it.ItemId == kettle.Item)
@@ -120,6 +126,36 @@ public sealed class QuarantineTests(World world)
         (await world.InDatabase(db => db.QuarantineActs.SingleAsync(it => it.ItemId == kettle.Item, Cancel))).Act.ShouldContain(
             "loose core"
         );
+    }
+
+    [Fact]
+    public async Task Told_at_a_bench_that_tests_nothing_it_stands_as_repaired_and_the_board_goes_on()
+    {
+        var kettle = await FailedAsync();
+        await Do(kettle, Safe);
+        (
+            await kettle.Save(await Kettle.Looked(kettle, Kettle.Mended()), EndKind.NotTested, notTested: NotTestedReason.InUse)
+        ).Status.ShouldBe(200);
+        (await Stands(kettle)).Stage.ShouldBe("Repaired");
+        // It is no dead end: what may be done next is done.
+        (await Do(kettle, Safe)).Status.ShouldBe(200);
+        (await Do(kettle, Sent)).Status.ShouldBe(200);
+    }
+
+    [Fact]
+    public async Task A_second_failure_that_is_taken_back_leaves_the_first_as_far_as_it_is()
+    {
+        var kettle = await FailedAsync();
+        await Do(kettle, Safe);
+        var first = (await Stands(kettle)).Cause;
+        var again = await Kettle.Looked(kettle, Kettle.Mended(), Kettle.Typed("earthContinuity", "8"));
+        (await kettle.Save(again, EndKind.Fail)).Status.ShouldBe(200);
+        var failed = (await kettle.Page()).GetProperty("history")[0].GetProperty("id").GetGuid();
+        (
+            await kettle.Client.Post($"/api/v1/bench/inspections/{failed}/withdraw", new { id = Guid.NewGuid(), reason = "clip was off" })
+        ).Status.ShouldBe(200);
+        (await Stands(kettle)).ShouldBe(("InRepair", "Repaired", first));
+        (await Do(kettle, Safe)).Status.ShouldBe(200);
     }
 
     [Fact]
@@ -226,7 +262,7 @@ public sealed class QuarantineTests(World world)
         var kettle = await FailedAsync();
         async Task<string> Page() =>
             await kettle.Client.GetStringAsync(new Uri($"/api/v1/papers/quarantine/{kettle.Item}", UriKind.Relative), Cancel);
-        (await Page()).ShouldContain("it may still be plugged in");
+        (await Page()).ShouldContain("Nothing keeps it from being used yet");
         await Do(kettle, Safe);
         await Do(
             kettle,

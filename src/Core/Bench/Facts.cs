@@ -16,7 +16,6 @@ public static class Facts
     private const int MostWatts = 100_000;
     private const int MostConnections = 64;
     private const int MostMonths = 120;
-    private const int OldestYear = 1980;
     private const int MostSettings = 12;
     private const int MostJoule = 1000;
     private const int MostMillivolt = 10;
@@ -195,9 +194,7 @@ public static class Facts
     private static Fault? RunsOn(Item item, BatteryFact? it) =>
         it is not { Has: true } ? null
         : !item.IsMedical ? new("battery", "A battery is kept of medical devices.")
-        : it.LifeMonths is { } months && !(months > 0 && months <= MostMonths)
-            ? new("battery", $"A battery lives above 0 and at most {MostMonths} months.")
-        : it.FittedOn is { Year: < OldestYear } ? new("battery", $"A battery was fitted in {OldestYear} or later.")
+        : new Battery(it.FittedOn, it.LifeMonths).Refusal() is { } why ? new("battery", why)
         : null;
 
     private static Fault? Delivers(Item item, DefibrillatorFact? it) =>

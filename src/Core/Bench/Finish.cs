@@ -65,6 +65,7 @@ public sealed partial record BenchState
                 WorkOrder = workOrder,
                 Sticker = sticker,
                 StandsIsolated = standsIsolated,
+                IsStandingKnown = isStandingKnown,
                 Repair = repair ?? ruling.Item.Held?.Repair,
                 Circuit = circuit,
                 Session = new(mainsLost.Count > 0, ruling.EarthOffsets),

@@ -14,29 +14,29 @@ public static class IsolatedStanding
         && item.IsMedical
         && item.Class != ProtectionClass.Internal;
 
-    /// <summary>Nobody has said it on this sheet yet.</summary>
+    /// <summary>Nobody has said it since the item was plugged in.</summary>
     public static bool IsAsked(BenchState state, SheetStep step) =>
-        state.StandsIsolated is null && step is SheetStep.Measure { Plan: var plan } && Matters(plan, state.Ruling.Item.Equipment);
+        !state.IsStandingKnown && step is SheetStep.Measure { Plan: var plan } && Matters(plan, state.Ruling.Item.Equipment);
+
+    /// <summary>Something else earths it, and this step measures by difference for that: it may be taken back.</summary>
+    public static bool IsByDifference(BenchState state, SheetStep step) =>
+        state.StandsIsolated == false
+        && step is SheetStep.Measure { Plan.Under: Conditions.Leakage { Kind: LeakageKind.Equipment, Method: LeakageMethod.Differential } };
 
     /// <returns>Why it cannot be said here, or null.</returns>
-    internal static string? Refusal(Ruling ruling, RunSheet sheet, bool isIsolated) =>
-        sheet.Steps.Any(step => step is SheetStep.Measure { Plan: var plan } && Matters(plan, ruling.Item.Equipment)) ? null
-        : isIsolated ? "Nothing of this sheet is measured by the direct method."
-        : "Nothing of this sheet is measured by the direct method: where else it is earthed matters to none.";
+    internal static string? Refusal(Ruling ruling, RunSheet sheet) =>
+        sheet.Steps.Any(step => step is SheetStep.Measure { Plan: var plan } && Matters(plan, ruling.Item.Equipment))
+            ? null
+            : "Nothing of this sheet is measured by the direct method: where else it is earthed matters to none.";
 
     /// <summary>Its earth is kept and the difference between its live conductors is measured instead, for the reason told.</summary>
     internal static Ruling ByDifference(Ruling ruling, string by) =>
-        ruling with
-        {
-            Policy = ruling.Policy with { MedicalMethod = LeakageMethod.Differential },
-            LeakageReason = $"it does not stand isolated: {by}",
-        };
+        Measured(ruling, LeakageMethod.Differential, $"it does not stand isolated: {by}");
 
-    /// <summary>As it was before <see cref="ByDifference"/>.</summary>
-    internal static Ruling DirectAfterAll(Ruling ruling) =>
+    internal static Ruling Measured(Ruling ruling, LeakageMethod method, string? reason) =>
         ruling with
         {
-            Policy = ruling.Policy with { MedicalMethod = LeakageMethod.Direct },
-            LeakageReason = null,
+            Policy = ruling.Policy with { MedicalMethod = method },
+            LeakageReason = reason,
         };
 }

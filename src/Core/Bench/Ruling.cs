@@ -63,6 +63,7 @@ public sealed record ItemOnBench(
         Equipment.Kind != ItemKind.MedicalSystem ? null
         : Equipment.Members.IsEmpty
             ? "Nobody has said which devices belong to this system: name its members on its page, then it is tested."
+        : MedicalSystem.Trouble(Equipment) is { } trouble ? $"{trouble} Till then the system is looked at and not tested."
         : MembersHeld.IsEmpty ? null
         : $"{string.Join("; ", MembersHeld)}: the system is looked at and not tested. Have it mended and passed, or take it out of the system "
             + "on its page.";

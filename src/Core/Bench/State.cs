@@ -211,6 +211,9 @@ public sealed partial record BenchState
     /// <summary>Whether it stands isolated from any other earth; null while nobody said.</summary>
     public bool? StandsIsolated { get; init; }
 
+    /// <summary>That was said since the item was last plugged in.</summary>
+    public bool IsStandingKnown { get; init; }
+
     /// <summary>What the circuit leaks that it hangs on; null where it was not summed.</summary>
     public CircuitSum? Circuit { get; init; }
 

@@ -51,9 +51,8 @@ internal static class StateCards
             state.Ends.Any(end => end is { LacksTag: true, Kind: EndKind.Pass or EndKind.Fail or EndKind.Findings }),
             state.WorkOrder,
             state.Sticker,
-            state.Repair,
-            state.LacksRepair,
-            state.StandsIsolated
+            state.Repair is { } repair ? say.Say(repair.Text) : null,
+            state.LacksRepair
         );
     }
 
@@ -123,7 +122,8 @@ internal static class StateCards
             it.Owed,
             AnsweredAlong.With(state, it),
             it.Left,
-            IsolatedStanding.IsAsked(state, it.Step)
+            IsolatedStanding.IsAsked(state, it.Step),
+            IsolatedStanding.IsByDifference(state, it.Step)
         );
 
     private static ReadingView Kept(

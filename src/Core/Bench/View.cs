@@ -224,8 +224,7 @@ public sealed record Choice(string Value, string Text, string? WhyNot = null);
 /// <param name="RunsFrom">When what was switched on has started and a powered reading counts; null where nothing is waited for.</param>
 /// <param name="WorkOrder">The client's order that it is inspected under; null where there is none.</param>
 /// <param name="Sticker">Of a medical device: whether its sticker was fitted; null while nobody said.</param>
-/// <param name="Repair">What was mended since it failed; null while nobody said.</param>
-/// <param name="StandsIsolated">False: something else earths it and it is measured by difference; null while nobody said.</param>
+/// <param name="Repair">What was mended since it failed, in words; null while nobody said.</param>
 /// <param name="LacksRepair">It may not pass before somebody says so.</param>
 /// <param name="AsksForTag">It could be saved as what it is, but for its tag.</param>
 /// <param name="Next">What the dates would be if it were saved now; null while it cannot pass.</param>
@@ -261,9 +260,8 @@ public sealed record StateView(
     bool AsksForTag,
     WorkOrder? WorkOrder,
     bool? Sticker,
-    RepairSaid? Repair,
-    bool LacksRepair,
-    bool? StandsIsolated
+    string? Repair,
+    bool LacksRepair
 );
 
 /// <summary>A complaint, and where to begin.</summary>
@@ -325,6 +323,7 @@ public sealed record IsolationView(
 /// <param name="Void">How many readings of it were voided.</param>
 /// <param name="Owed">Points whose failed reading was voided and must be taken again.</param>
 /// <param name="Left">Connections that are measured in turn and are still to be read, the next one first.</param>
+/// <param name="IsByDifference">It was said that something else earths the device; that may be taken back.</param>
 /// <param name="AsksStanding">Whether the device stands isolated is asked with it, and nobody has said so yet.</param>
 /// <param name="Along">Key of the functional check that may be answered while this step runs and a load is seen; null where none may.</param>
 public sealed record StepView(
@@ -341,7 +340,8 @@ public sealed record StepView(
     IReadOnlyList<string> Owed,
     string? Along,
     IReadOnlyList<string> Left,
-    bool AsksStanding
+    bool AsksStanding,
+    bool IsByDifference
 );
 
 /// <param name="Use">Share of the limit used, 1 at the limit.</param>

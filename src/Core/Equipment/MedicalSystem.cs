@@ -104,6 +104,15 @@ public static class MedicalSystem
             : null;
     }
 
+    /// <returns>Why this is no system to be tested, in a sentence; null where it is one, and of everything else.</returns>
+    public static string? Trouble(Item system)
+    {
+        if (system.Members.IsEmpty)
+            return null;
+        var socket = Own(system);
+        return system.Members.Select(it => Refusal(socket, it)).FirstOrDefault(why => why is not null);
+    }
+
     /// <summary>As run sheets name them: by name alone where no other member is called so.</summary>
     public static ImmutableArray<string> Labels(ImmutableArray<SystemMember> members) =>
         [

@@ -342,7 +342,7 @@ internal static class ItemReader
                     _ => throw Unknown(name),
                 }
         );
-        return it;
+        return it.Refusal() is { } why ? throw new FaultException("", why) : it;
     }
 
     private static MakerAsks Maker(JsonElement element)

@@ -96,6 +96,7 @@ public static class ScopeOf
     /// <summary>Why this item is not judged by this standard, or null. Looked at only, it needs no test of the standard's.</summary>
     public static string? Refusal(RulePack pack, Item item, Scope scope, Policy policy) =>
         !IncludesMeasuring(scope, policy, item, pack) || IsNothingAsked(item, pack) ? null
+        : MedicalSystem.Trouble(item) is { } trouble ? trouble.TrimEnd('.')
         : !pack.Series.Any(it => IsAsked(it, item, pack, policy)) ? NoTest
         : pack.Series.Any(it => IsAsked(it, item, pack, policy) && LacksMains(it, item, pack, policy) && !MayInsulationStand(it, item))
             ? NoMains

@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using Osierwand.Core.Bench;
 
 namespace Osierwand.Core.Quarantine;
 
@@ -14,8 +15,21 @@ public enum HeldBy
 /// <param name="Id">Of the failed inspection, the user's report or the recall.</param>
 /// <param name="Words">What is wrong with it.</param>
 /// <param name="By">Who found it, or who said so.</param>
-/// <param name="BookNumber">Of a failed inspection: its place in the client's book.</param>
-public sealed record HoldCause(Guid Id, HeldBy Kind, string Words, DateTimeOffset Since, string By, long? BookNumber = null);
+public sealed record HoldCause(Guid Id, HeldBy Kind, string Words, DateTimeOffset Since, string By)
+{
+    /// <summary>What a recall says of each item.</summary>
+    /// <param name="reference">Number of the maker's or the authority's; may be empty.</param>
+    /// <returns>The words, or why they cannot be kept.</returns>
+    public static Result<string> OfRecall(string words, string? reference)
+    {
+        if (string.IsNullOrWhiteSpace(words))
+            return new Fault("words", "Say what is wrong with them.");
+        foreach (var (name, text, longest) in new[] { ("words", words, QuarantineAct.LongestText), ("reference", reference ?? "", 100) })
+            if ((KeptText.Refusal(text, longest) ?? KeptText.Unseen(text)) is { } why)
+                return new Fault(name, why);
+        return string.IsNullOrWhiteSpace(reference) ? words.Trim() : $"{words.Trim()} (recall {reference.Trim()})";
+    }
+}
 
 /// <summary>How nobody can use it until it is mended.</summary>
 public enum MadeUnusable
@@ -77,6 +91,12 @@ public sealed record Repaired(string Found, string Done, string? Parts, string R
 {
     internal override IEnumerable<(string, string?, bool)> Texts =>
         [("found", Found, true), ("done", Done, true), ("parts", Parts, false), ("repairedBy", RepairedBy, true)];
+
+    /// <summary>As a test after repair has it on its record.</summary>
+    [JsonIgnore]
+    public RepairSaid Said => new(Found, Done, string.IsNullOrWhiteSpace(Parts) ? null : Parts, RepairedBy);
+
+    public static Repaired Of(RepairSaid it) => new(it.Found, it.Done, it.Parts, it.By);
 }
 
 /// <param name="Proof">Who saw it, or where it went; a photo may stand beside it.</param>

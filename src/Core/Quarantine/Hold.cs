@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using System.Text.Json.Serialization;
 using Osierwand.Core.Bench;
 
 namespace Osierwand.Core.Quarantine;
@@ -20,10 +19,6 @@ public enum Stage
     Scrapped,
 }
 
-/// <summary>What may be done next; the page shows those, the server takes no others.</summary>
-/// <param name="WhyNot">Null where it may be done.</param>
-public sealed record MayAct(ActKind Kind, string? WhyNot);
-
 public enum ActKind
 {
     MadeSafe,
@@ -37,37 +32,50 @@ public enum ActKind
 /// An item out of use: why, and what was done about it since. Nothing of this puts it back into service: only a passed inspection after
 /// repair does, or a correction of the record that failed it.
 /// </summary>
-public sealed record Hold(HoldCause Cause, ImmutableArray<DoneAct> Acts)
+public sealed record Hold(HoldCause Cause, bool IsHardWired, ImmutableArray<DoneAct> Acts)
 {
-    [JsonIgnore]
     public Stage Stage => Acts.Aggregate(Stage.NotSafe, (stage, done) => After(stage, done.Act));
 
-    /// <summary>The last one; null where nobody has said what was mended.</summary>
-    [JsonIgnore]
-    public DoneAct? Repair => Stage == Stage.Repaired ? Acts.Last(done => done.Act is Repaired) : null;
+    /// <summary>What was mended last; null where nobody has said, or it was made safe again since.</summary>
+    public RepairSaid? Repair => Stage == Stage.Repaired ? Acts.Select(done => done.Act).OfType<Repaired>().Last().Said : null;
+
+    /// <summary>What is usually done next; null where it is tested next, or nothing is.</summary>
+    public static ActKind? Usual(Stage stage) =>
+        stage switch
+        {
+            Stage.NotSafe or Stage.Returned => ActKind.MadeSafe,
+            Stage.Held => ActKind.SentToRepair,
+            Stage.InRepair => ActKind.Repaired,
+            _ => null,
+        };
+
+    /// <summary>It waits for its test after repair.</summary>
+    public static bool IsToBeTested(Stage stage) => stage == Stage.Repaired;
+
+    public ImmutableArray<ActKind> May => [.. Enum.GetValues<ActKind>().Where(kind => Refusal(Stage, kind) is null)];
+
+    /// <summary>How nobody can use it: what is hard-wired has no plug to cut.</summary>
+    public ImmutableArray<MadeUnusable> Ways =>
+        [.. Enum.GetValues<MadeUnusable>().Where(how => how == MadeUnusable.LockedOff == IsHardWired)];
 
     /// <summary>The hold with one act more, or why it is not done.</summary>
     public Result<Hold> With(DoneAct done)
     {
         if (Refusal(Stage, KindOf(done.Act)) is { } why)
             return new Fault("act", why);
+        if (done.Act is MadeSafe { How: var how } && !Ways.Contains(how))
+            return new Fault("how", IsHardWired ? "It is hard-wired: lock it off." : "It has a plug: make that unusable, or lock it away.");
         foreach (var (name, text, isNeeded) in done.Act.Texts)
         {
             if (isNeeded && string.IsNullOrWhiteSpace(text))
                 return new Fault(name, "Say it in a few words.");
-            if (text?.Length > QuarantineAct.LongestText)
-                return new Fault(name, $"Longer than {QuarantineAct.LongestText} characters.");
-            if (text is not null && KeptText.Unseen(text) is { } unseen)
-                return new Fault(name, unseen);
+            if (text is not null && (KeptText.Refusal(text, QuarantineAct.LongestText) ?? KeptText.Unseen(text)) is { } odd)
+                return new Fault(name, odd);
         }
         return this with { Acts = Acts.Add(done) };
     }
 
-    [JsonIgnore]
-    public ImmutableArray<MayAct> May => [.. Enum.GetValues<ActKind>().Select(kind => new MayAct(kind, Refusal(Stage, kind)))];
-
     /// <summary>Of the item in the register.</summary>
-    [JsonIgnore]
     public ItemState State =>
         Stage switch
         {
@@ -82,14 +90,13 @@ public sealed record Hold(HoldCause Cause, ImmutableArray<DoneAct> Acts)
         (stage, act) switch
         {
             (Stage.Scrapped, _) => "It is scrapped.",
-            (Stage.NotSafe or Stage.InRepair or Stage.Repaired or Stage.Returned, ActKind.MadeSafe) => null,
             (Stage.Held, ActKind.MadeSafe) => "It is made safe.",
+            (_, ActKind.MadeSafe) => null,
             (Stage.Held, ActKind.SentToRepair) => null,
             (Stage.NotSafe, ActKind.SentToRepair) => "Make it safe first: on its way nobody may plug it in.",
             (Stage.Returned, ActKind.SentToRepair or ActKind.Repaired) => "The client has it. Say that it is back and made safe first.",
             (_, ActKind.SentToRepair) => "It is in repair.",
-            (_, ActKind.Repaired) => null,
-            (_, ActKind.Scrapped) => null,
+            (_, ActKind.Repaired or ActKind.Scrapped) => null,
             (Stage.Held, ActKind.ReturnedUntested) => null,
             (Stage.NotSafe, ActKind.ReturnedUntested) => "Make it safe first: nobody gets it back ready to be plugged in.",
             (Stage.Returned, ActKind.ReturnedUntested) => "The client has it.",

@@ -1,3 +1,5 @@
+using Osierwand.Core.Bench;
+
 namespace Osierwand.Core.Quarantine;
 
 /// <summary>Holds in words, for the board, the item's page and papers.</summary>
@@ -45,11 +47,22 @@ public static class QuarantineText
         {
             MadeSafe it => $"Made safe: red tag, {Of(it.How)}; told {it.Told}{More(it.Words)}",
             SentToRepair it => $"To repair: {it.To}",
-            Repaired it => $"Repaired by {it.RepairedBy}: found {it.Found}; {it.Done}{More(it.Parts, "parts: ")}",
+            Repaired it => $"R{it.Said.Text[1..]}",
             Scrapped it => $"Scrapped, {Of(it.How)}: {it.Proof}",
             ReturnedUntested it => $"Returned untested to {it.To}. Warning: {it.Warning}",
             _ => "",
         };
+
+    /// <summary>Words on offer; nobody is held to them.</summary>
+    public static IReadOnlyList<string> WhoIsTold { get; } = ["the client’s contact on site", "whoever uses it", "the shift leader"];
+
+    /// <inheritdoc cref="WhoIsTold"/>
+    public static IReadOnlyList<string> WhoRepairs { get; } = ["our own workbench", "its maker", "the client’s electrician"];
+
+    public static IEnumerable<Choice> Choices<T>(IEnumerable<T> of, Func<T, string> text)
+        where T : struct, Enum => of.Select(it => new Choice(Words.Of(it), Capital(text(it))));
+
+    private static string Capital(string text) => char.ToUpperInvariant(text[0]) + text[1..];
 
     /// <summary>What a client gets with an item that was not mended, by what took it out of use.</summary>
     public static string UsualWarning(HeldBy by) =>
@@ -60,5 +73,5 @@ public static class QuarantineText
             _ => "It is recalled.",
         } + " It must not be used, lent or sold before it is repaired and tested.";
 
-    private static string More(string? text, string before = "") => string.IsNullOrWhiteSpace(text) ? "" : $"; {before}{text}";
+    private static string More(string? text) => string.IsNullOrWhiteSpace(text) ? "" : $"; {text}";
 }

@@ -52,7 +52,7 @@ public static class ItemMaking
             Line = Parallel(builds.Select(it => it.Line)),
             Neutral = Parallel(builds.Select(it => it.Neutral)),
             ToMetal = Spread(builds, metals.Length + socket.Metals.Count(metal => metals.Length == 0 || metal.Name != OnlyMetal)),
-            SuppressorVolts = builds.Select(it => it.SuppressorVolts).Where(volts => volts > 0).DefaultIfEmpty(0).Min(),
+            SuppressorVolts = builds.Append(socket).Select(it => it.SuppressorVolts).Where(volts => volts > 0).DefaultIfEmpty(0).Min(),
             Metals = [.. socket.Metals.Where(metal => metals.Length == 0 || metal.Name != OnlyMetal), .. metals],
             Parts = [.. labelled.SelectMany(it => it.First.Parts, (it, part) => part with { Name = $"{it.Second}: {part.Name}" })],
         };

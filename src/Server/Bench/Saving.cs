@@ -130,7 +130,7 @@ internal static class Saving
         {
             await outlets.KeepAsync(state, laid.Item.Site, now, cancel);
             await HandOver.EndAsync(db, sent.Events, user.Id(), time, cancel);
-            await Holds.KeepRepairAsync(db, laid.Ruling.Item, sent.Events, trail, user, now, cancel);
+            await Holds.KeepRepairAsync(db, laid.Ruling.Item, state, sent.Events, trail, user, now, cancel);
         }
         return appended switch
         {

@@ -24,7 +24,7 @@ internal static class DemoQuarantine
                 .ToList()
         )
         {
-            var hold = new Hold(Holds.CauseOf(item)!, []);
+            var hold = new Hold(Holds.CauseOf(item)!, item.Equipment.IsHardWired, []);
             var acts = item.State == ItemState.Scrapped ? Scrapped : ActsFor(item, turn++);
             var at = hold.Cause.Since.AddMinutes(10);
             foreach (var act in acts)
@@ -70,7 +70,7 @@ internal static class DemoQuarantine
         }
     }
 
-    private static readonly MadeSafe Safe = new(MadeUnusable.LockedAway, "the client's contact on site", "Cage beside the workshop");
+    private static readonly MadeSafe Safe = new(MadeUnusable.LockedAway, "the client’s contact on site", "Cage beside the workshop");
 
     private static QuarantineAct[] Scrapped =>
         [Safe, new Scrapped(ScrappedHow.FlexCutOff, "Seen by the client's contact; left in the metal skip")];
@@ -86,12 +86,12 @@ internal static class DemoQuarantine
             [
                 Safe,
                 new SentToRepair("our own workbench"),
-                new Repaired("earth core loose in the plug", "plug rewired and its grip tightened", "plug, 13 A fuse", "Rufus Oakhanger"),
+                new Repaired("as it was told", "mended, and tried on the workbench", null, "Rufus Oakhanger"),
             ],
             _ =>
             [
                 Safe,
-                new ReturnedUntested("the client's contact on site", QuarantineText.UsualWarning(item.HeldBy ?? HeldBy.FailedInspection)),
+                new ReturnedUntested("the client’s contact on site", QuarantineText.UsualWarning(item.HeldBy ?? HeldBy.FailedInspection)),
             ],
         };
 

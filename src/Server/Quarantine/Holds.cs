@@ -38,7 +38,7 @@ internal static class Holds
     /// <returns>Null of an item in service.</returns>
     public static async Task<Hold?> OfAsync(OsierwandDb db, RegisterItem item, CancellationToken cancel)
     {
-        return CauseOf(item) is { } cause ? new(cause, await ActsAsync(db, item.Id, cause.Id, cancel)) : null;
+        return CauseOf(item) is { } cause ? new(cause, item.Equipment.IsHardWired, await ActsAsync(db, item.Id, cause.Id, cancel)) : null;
     }
 
     private static async Task<ImmutableArray<DoneAct>> ActsAsync(OsierwandDb db, Guid itemId, Guid cause, CancellationToken cancel)
@@ -52,16 +52,25 @@ internal static class Holds
         return [.. rows.Select(Read).OfType<DoneAct>()];
     }
 
+    /// <summary>What was ever done about an item out of use, the last first, whatever it was held for.</summary>
+    public static async Task<List<ActLine>> EverAsync(OsierwandDb db, Guid itemId, int most, CancellationToken cancel)
+    {
+        var rows = await db
+            .QuarantineActs.AsNoTracking()
+            .Where(it => it.ItemId == itemId)
+            .OrderByDescending(it => it.At)
+            .Take(most)
+            .ToListAsync(cancel);
+        return [.. rows.Select(Read).OfType<DoneAct>().Select(Line)];
+    }
+
+    public static ActLine Line(DoneAct done) => new(done.Id, done.At, done.By, QuarantineText.Of(done.Act));
+
     /// <summary>For a ruling: what a passed inspection after repair will close.</summary>
     public static async Task<HeldOn?> OnBenchAsync(OsierwandDb db, RegisterItem item, CancellationToken cancel) =>
         await OfAsync(db, item, cancel) is not { } hold || hold.Stage == Stage.Scrapped
             ? null
-            : new(
-                hold.Cause.Id,
-                hold.Cause.Words,
-                item.Site.DayOf(hold.Cause.Since),
-                hold.Repair?.Act is Repaired it ? new(it.Found, it.Done, it.Parts, it.RepairedBy) : null
-            );
+            : new(hold.Cause.Id, hold.Cause.Words, item.Site.DayOf(hold.Cause.Since), hold.Repair);
 
     /// <summary>Appends the last act and moves the item with it, all or nothing.</summary>
     /// <returns>Why nothing was kept, or null.</returns>
@@ -100,6 +109,7 @@ internal static class Holds
     public static async Task KeepRepairAsync(
         OsierwandDb db,
         ItemOnBench laid,
+        BenchState state,
         IReadOnlyList<BenchEvent> events,
         Trail trail,
         ClaimsPrincipal user,
@@ -107,12 +117,11 @@ internal static class Holds
         CancellationToken cancel
     )
     {
-        if (laid.Held is not { } held || events.OfType<RepairTold>().LastOrDefault() is not { } told)
+        if (laid.Held is not { } held || state.Repair is not { } said || events.OfType<RepairTold>().LastOrDefault() is not { } told)
             return;
         if (await db.QuarantineActs.AnyAsync(it => it.Id == told.Id, cancel))
             return;
-        var act = new Repaired(told.Found.Trim(), told.Done.Trim(), told.Parts?.Trim(), told.RepairedBy.Trim());
-        var done = new DoneAct(told.Id, now, user.DisplayName(), act);
+        var done = new DoneAct(told.Id, now, user.DisplayName(), Repaired.Of(said));
         var item = await db.Items.AsNoTracking().FirstAsync(it => it.Id == laid.Id, cancel);
         try
         {
@@ -132,16 +141,13 @@ internal static class Holds
     }
 
     /// <summary>As an item stood, with how far it is by every act there is now: one may have been added since.</summary>
-    public static async Task<ItemStanding> ByActsAsync(OsierwandDb db, RegisterItem item, ItemStanding then, CancellationToken cancel) =>
-        then.Held is not { } held
-            ? then
-            : then with
-            {
-                Held = held with
-                {
-                    Stage = $"{new Hold(Cause(held), await ActsAsync(db, item.Id, held.Cause, cancel)).Stage}",
-                },
-            };
+    public static async Task<ItemStanding> ByActsAsync(OsierwandDb db, RegisterItem item, ItemStanding then, CancellationToken cancel)
+    {
+        if (then.Held is not { } held)
+            return then;
+        var hold = new Hold(Cause(held), item.Equipment.IsHardWired, await ActsAsync(db, item.Id, held.Cause, cancel));
+        return then with { State = $"{hold.State}", Held = held with { Stage = $"{hold.Stage}" } };
+    }
 
     private static HoldCause Cause(HeldFor it) => new(it.Cause, Enum.Parse<HeldBy>(it.By), it.Why, it.Since, it.From);
 

@@ -1,4 +1,4 @@
-using Osierwand.Core.Equipment;
+using Osierwand.Core.Bench;
 using Osierwand.Core.Quarantine;
 
 namespace Osierwand.Server.Quarantine;
@@ -13,8 +13,18 @@ public sealed record QuarantineBoard(
     IReadOnlyList<Register.ClientName> Clients
 );
 
+/// <param name="Usual">What is usually done next with what lies here; null where nothing of this room is.</param>
+/// <param name="IsToBeTested">It goes to the bench next.</param>
 /// <param name="Total">Of the pile; the cards are the oldest of them.</param>
-public sealed record QuarantinePile(Stage Stage, string Name, string Means, int Total, IReadOnlyList<HeldCard> Cards);
+public sealed record QuarantinePile(
+    Stage Stage,
+    string Name,
+    string Means,
+    ActKind? Usual,
+    bool IsToBeTested,
+    int Total,
+    IReadOnlyList<HeldCard> Cards
+);
 
 /// <param name="Days">Out of use for so long.</param>
 /// <param name="By">"failed", "reported", "recalled".</param>
@@ -29,19 +39,20 @@ public sealed record HeldCard(
     string Why,
     string By,
     int Days,
-    Guid Cause,
     string? LastDone,
-    bool IsHardWired,
     Guid? RoundId
 );
 
 public sealed record ReportedCard(Guid CheckId, Guid ItemId, string Tag, string Name, string Place, string Words, string From, int Days);
 
-public sealed record DriftCard(Guid FlagId, Guid ItemId, string Tag, string Name, string Place, string Why, int Days);
+/// <param name="KitId">The instrument: there a lead decides.</param>
+public sealed record DriftCard(Guid FlagId, Guid KitId, Guid ItemId, string Tag, string Name, string Place, string Why, int Days);
 
 /// <summary>One item's hold: why, what was done, and what may be done next.</summary>
+/// <param name="Usual">What is usually done next.</param>
+/// <param name="Unusable">How nobody can use it.</param>
+/// <param name="Told">Words on offer, as are those of who repairs.</param>
 public sealed record HoldStory(
-    Guid ItemId,
     Guid Cause,
     Stage Stage,
     string StageText,
@@ -50,12 +61,16 @@ public sealed record HoldStory(
     DateTimeOffset Since,
     string From,
     IReadOnlyList<ActLine> Acts,
-    IReadOnlyList<MayAct> May,
-    bool IsHardWired,
+    IReadOnlyList<ActKind> May,
+    ActKind? Usual,
+    IReadOnlyList<Choice> Unusable,
+    IReadOnlyList<Choice> Scrapping,
+    IReadOnlyList<string> Told,
+    IReadOnlyList<string> Repairers,
     string UsualWarning
 );
 
-public sealed record ActLine(DateTimeOffset At, string By, string Text);
+public sealed record ActLine(Guid Id, DateTimeOffset At, string By, string Text);
 
 /// <param name="Id">Made by the page: sent twice it is done once.</param>
 /// <param name="Cause">As the page knew it: another failure meanwhile is another cause.</param>
@@ -70,5 +85,3 @@ public sealed record RecallItems(Guid Id, string Maker, string Model, IReadOnlyL
 /// <param name="HeldBefore">How many were out of use already and stay so for their own reason.</param>
 /// <param name="Unknown">Serials that the register does not have of this model.</param>
 public sealed record Recalled(IReadOnlyList<string> Tags, int HeldBefore, IReadOnlyList<string> Unknown);
-
-public sealed record TakeOutReported(string? Decision);

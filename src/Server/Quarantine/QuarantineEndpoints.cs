@@ -39,15 +39,15 @@ internal static class QuarantineEndpoints
         quarantine.MapGet("/{itemId:guid}", Story).For(Access.Reader);
         quarantine.MapPost("/{itemId:guid}/acts", Act).For(Access.Worker);
         quarantine.MapPost("/recall", Recall).For(Access.Lead);
-        quarantine.MapPost("/reports/{checkId:guid}/take-out", TakeOut).For(Access.Worker);
     }
 
     private static async Task<Ok<QuarantineBoard>> Board(OsierwandDb db, TimeProvider time, CancellationToken cancel, string? client = null)
     {
         var now = time.GetUtcNow();
-        var held = db.Items.AsNoTracking().Where(it => it.Stage != null && it.Stage != Stage.Scrapped);
+        var items = db.Items.AsNoTracking();
         if (!string.IsNullOrEmpty(client))
-            held = held.Where(it => it.Client.Code == client);
+            items = items.Where(it => it.Client.Code == client);
+        var held = items.Where(it => it.Stage != null && it.Stage != Stage.Scrapped);
         var totals = await held.GroupBy(it => it.Stage!.Value)
             .Select(it => new { Stage = it.Key, Count = it.Count() })
             .ToDictionaryAsync(it => it.Stage, it => it.Count, cancel);
@@ -58,12 +58,16 @@ internal static class QuarantineEndpoints
                     stage,
                     QuarantineText.Of(stage),
                     means,
+                    Hold.Usual(stage),
+                    Hold.IsToBeTested(stage),
                     totals.GetValueOrDefault(stage),
                     totals.ContainsKey(stage) ? await CardsAsync(db, held.Where(it => it.Stage == stage), now, cancel) : []
                 )
             );
         var clients = await db.Clients.OrderBy(it => it.Name).Select(it => new ClientName(it.Code, it.Name)).ToListAsync(cancel);
-        return TypedResults.Ok(new QuarantineBoard(piles, await ReportsAsync(db, now, cancel), await FlagsAsync(db, now, cancel), clients));
+        return TypedResults.Ok(
+            new QuarantineBoard(piles, await ReportsAsync(db, items, now, cancel), await FlagsAsync(db, items, now, cancel), clients)
+        );
     }
 
     private static async Task<List<HeldCard>> CardsAsync(
@@ -78,7 +82,12 @@ internal static class QuarantineEndpoints
             .Take(MostShown)
             .Select(it => new
             {
-                Item = it,
+                it.Id,
+                it.Tag,
+                it.Name,
+                it.HeldWhy,
+                it.HeldBy,
+                it.HeldSince,
                 Client = it.Client.Name,
                 Place = it.Site.Name + ", " + it.Room,
                 Last = db
@@ -94,78 +103,92 @@ internal static class QuarantineEndpoints
             .ToListAsync(cancel);
         return
         [
-            .. rows.Select(row => new HeldCard(
-                row.Item.Id,
-                row.Item.Tag,
-                row.Item.Name,
-                row.Client,
-                row.Place,
-                row.Item.HeldWhy ?? "",
-                QuarantineText.Of(row.Item.HeldBy ?? HeldBy.FailedInspection),
-                DaysSince(row.Item.HeldSince ?? now, now),
-                row.Item.HeldCause ?? row.Item.Id,
-                row.Last is { } last && Holds.Read(last) is { } done ? QuarantineText.Of(done.Act) : null,
-                row.Item.Equipment.IsHardWired,
-                row.Round
+            .. rows.Select(it => new HeldCard(
+                it.Id,
+                it.Tag,
+                it.Name,
+                it.Client,
+                it.Place,
+                it.HeldWhy ?? "",
+                QuarantineText.Of(it.HeldBy ?? HeldBy.FailedInspection),
+                DaysSince(it.HeldSince ?? now, now),
+                it.Last is { } last && Holds.Read(last) is { } done ? QuarantineText.Of(done.Act) : null,
+                it.Round
             )),
         ];
     }
 
     private static int DaysSince(DateTimeOffset then, DateTimeOffset now) => Math.Max(0, (int)(now - then).TotalDays);
 
-    private static async Task<List<ReportedCard>> ReportsAsync(OsierwandDb db, DateTimeOffset now, CancellationToken cancel)
+    /// <summary>Damage that nobody of the house has decided about, of items that are still in use.</summary>
+    private static async Task<List<ReportedCard>> ReportsAsync(
+        OsierwandDb db,
+        IQueryable<RegisterItem> items,
+        DateTimeOffset now,
+        CancellationToken cancel
+    )
     {
-        var rows = await db
-            .UserChecks.AsNoTracking()
-            .Where(it => it.SeenAt == null && it.Report != UserReport.AllGood && it.Item.State == ItemState.InService)
-            .OrderBy(it => it.At)
-            .Take(MostShown)
-            .Select(it => new
+        var rows = await (
+            from check in db.UserChecks.AsNoTracking()
+            join item in items on check.ItemId equals item.Id
+            where check.SeenAt == null && check.Report != UserReport.AllGood && item.State == ItemState.InService
+            orderby check.At
+            select new
             {
-                it.Id,
-                it.ItemId,
-                it.Item.Tag,
-                ItemName = it.Item.Name,
-                Place = it.Item.Site.Name + ", " + it.Item.Room,
-                it.Words,
-                it.Name,
-                it.At,
-            })
+                Check = check,
+                item.Tag,
+                item.Name,
+                Place = item.Site.Name + ", " + item.Room,
+            }
+        )
+            .Take(MostShown)
             .ToListAsync(cancel);
         return
         [
             .. rows.Select(it => new ReportedCard(
-                it.Id,
-                it.ItemId,
+                it.Check.Id,
+                it.Check.ItemId,
                 it.Tag,
-                it.ItemName,
+                it.Name,
                 it.Place,
-                it.Words,
-                it.Name.Length > 0 ? it.Name : "an equipment user",
-                DaysSince(it.At, now)
+                it.Check.Words,
+                it.Check.From,
+                DaysSince(it.Check.At, now)
             )),
         ];
     }
 
-    private static async Task<List<DriftCard>> FlagsAsync(OsierwandDb db, DateTimeOffset now, CancellationToken cancel)
+    private static async Task<List<DriftCard>> FlagsAsync(
+        OsierwandDb db,
+        IQueryable<RegisterItem> items,
+        DateTimeOffset now,
+        CancellationToken cancel
+    )
     {
-        var rows = await db
-            .ReviewFlags.AsNoTracking()
-            .Where(it => it.SeenBy == null)
-            .OrderBy(it => it.At)
-            .Take(MostShown)
-            .Select(it => new
+        var rows = await (
+            from flag in db.ReviewFlags.AsNoTracking()
+            join item in items on flag.Inspection.ItemId equals item.Id
+            join check in db.KitChecks on flag.KitCheckId equals check.Id
+            where flag.SeenBy == null
+            orderby flag.At
+            select new
             {
-                it.Id,
-                it.Inspection.ItemId,
-                it.Inspection.Item.Tag,
-                it.Inspection.Item.Name,
-                Place = it.Inspection.Item.Site.Name + ", " + it.Inspection.Item.Room,
-                it.Why,
-                it.At,
-            })
+                flag.Id,
+                check.KitItemId,
+                ItemId = item.Id,
+                item.Tag,
+                item.Name,
+                Place = item.Site.Name + ", " + item.Room,
+                flag.Why,
+                flag.At,
+            }
+        )
+            .Take(MostShown)
             .ToListAsync(cancel);
-        return [.. rows.Select(it => new DriftCard(it.Id, it.ItemId, it.Tag, it.Name, it.Place, it.Why, DaysSince(it.At, now)))];
+        return
+        [
+            .. rows.Select(it => new DriftCard(it.Id, it.KitItemId, it.ItemId, it.Tag, it.Name, it.Place, it.Why, DaysSince(it.At, now))),
+        ];
     }
 
     private static async Task<Results<Ok<HoldStory>, NoContent, ProblemHttpResult>> Story(
@@ -176,12 +199,11 @@ internal static class QuarantineEndpoints
     {
         if (await db.Items.AsNoTracking().FirstOrDefaultAsync(it => it.Id == itemId, cancel) is not { } item)
             return Refusals.NotFound("item");
-        return await Holds.OfAsync(db, item, cancel) is { } hold ? TypedResults.Ok(Told(item, hold)) : TypedResults.NoContent();
+        return await Holds.OfAsync(db, item, cancel) is { } hold ? TypedResults.Ok(Told(hold)) : TypedResults.NoContent();
     }
 
-    private static HoldStory Told(RegisterItem item, Hold hold) =>
+    private static HoldStory Told(Hold hold) =>
         new(
-            item.Id,
             hold.Cause.Id,
             hold.Stage,
             QuarantineText.Of(hold.Stage),
@@ -189,9 +211,13 @@ internal static class QuarantineEndpoints
             hold.Cause.Words,
             hold.Cause.Since,
             hold.Cause.By,
-            [.. hold.Acts.Select(done => new ActLine(done.At, done.By, QuarantineText.Of(done.Act)))],
+            [.. hold.Acts.Select(Holds.Line)],
             hold.May,
-            item.Equipment.IsHardWired,
+            Hold.Usual(hold.Stage),
+            [.. QuarantineText.Choices(hold.Ways, QuarantineText.Of)],
+            [.. QuarantineText.Choices(Enum.GetValues<ScrappedHow>(), QuarantineText.Of)],
+            QuarantineText.WhoIsTold,
+            QuarantineText.WhoRepairs,
             QuarantineText.UsualWarning(hold.Cause.Kind)
         );
 
@@ -210,7 +236,7 @@ internal static class QuarantineEndpoints
         if (await Holds.OfAsync(db, item, cancel) is not { } hold)
             return Refusals.Of(StatusCodes.Status409Conflict, Title, $"{item.Tag} is in service: there is nothing to act on.");
         if (hold.Acts.Any(done => done.Id == sent.Id))
-            return TypedResults.Ok(Told(item, hold));
+            return TypedResults.Ok(Told(hold));
         if (hold.Cause.Id != sent.Cause)
             return Refusals.Of(
                 StatusCodes.Status409Conflict,
@@ -224,7 +250,7 @@ internal static class QuarantineEndpoints
             return Refusals.Invalid(Title, new Fault("photo", "This photo is not kept with this item. Take it again."));
         return await Holds.KeepAsync(db, item, hold, next, trail, user, cancel) switch
         {
-            null => TypedResults.Ok(Told(item, next)),
+            null => TypedResults.Ok(Told(next)),
             { } why => Refusals.Of(StatusCodes.Status409Conflict, Title, why),
         };
     }
@@ -240,9 +266,11 @@ internal static class QuarantineEndpoints
     )
     {
         const string title = "Nothing was recalled.";
-        foreach (var (name, text) in new[] { ("maker", sent.Maker), ("model", sent.Model), ("words", sent.Words) })
-            if (string.IsNullOrWhiteSpace(text) || text.Length > QuarantineAct.LongestText)
-                return Refusals.Invalid(title, new Fault(name, "Say maker, model and what is wrong with them."));
+        if (string.IsNullOrWhiteSpace(sent.Maker) || string.IsNullOrWhiteSpace(sent.Model))
+            return Refusals.Invalid(title, new Fault("model", "Say maker and model."));
+        var said = HoldCause.OfRecall(sent.Words, sent.Reference);
+        if (!said.TryGet(out var why))
+            return Refusals.Invalid(title, said.Fault!);
         var serials = sent.Serials.Select(it => it.Trim().ToLowerInvariant()).Where(it => it.Length > 0).Distinct().ToArray();
         var ofModel = db.Items.OfModel(sent.Maker, sent.Model).Where(it => it.State != ItemState.Scrapped);
 #pragma warning disable CA1304, CA1311 // runs in the database
@@ -265,15 +293,11 @@ internal static class QuarantineEndpoints
                 new Fault("model", "The register has none of this maker and model, or none with these serials.")
             );
         var fresh = items.Where(it => it.State is ItemState.InService or ItemState.Lost).Select(it => it.Id).ToArray();
-        var reference = string.IsNullOrWhiteSpace(sent.Reference) ? "" : $" (recall {sent.Reference.Trim()})";
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var by = user.DisplayName();
         await db
             .Items.Where(it => fresh.Contains(it.Id) && it.HeldCause == null)
-            .ExecuteUpdateAsync(
-                row => row.TakeOut(sent.Id, HeldBy.Recall, $"{sent.Words.Trim()}{reference}", time.GetUtcNow(), by),
-                cancel
-            );
+            .ExecuteUpdateAsync(row => row.TakeOut(sent.Id, HeldBy.Recall, why, time.GetUtcNow(), by), cancel);
         var taken = await db.Items.Where(it => it.HeldCause == sent.Id).Select(it => it.Tag).Order().ToListAsync(cancel);
         trail.Add(
             "recall",
@@ -295,40 +319,5 @@ internal static class QuarantineEndpoints
                 [.. serials.Where(serial => !items.Exists(it => it.Serial?.ToLowerInvariant() == serial))]
             )
         );
-    }
-
-    /// <summary>Damage that was reported and is too much to go on using it.</summary>
-    private static async Task<Results<NoContent, ProblemHttpResult>> TakeOut(
-        Guid checkId,
-        TakeOutReported sent,
-        OsierwandDb db,
-        Trail trail,
-        ClaimsPrincipal user,
-        TimeProvider time,
-        CancellationToken cancel
-    )
-    {
-        var check = await db.UserChecks.Include(it => it.Item).FirstOrDefaultAsync(it => it.Id == checkId, cancel);
-        if (check is null)
-            return Refusals.NotFound("report");
-        if (check.SeenAt is not null)
-            return Refusals.Of(StatusCodes.Status409Conflict, "It was seen already.", $"{check.SeenBy}: {check.Decision}");
-        var now = time.GetUtcNow();
-        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        var rows = await db
-            .Items.Where(it => it.Id == check.ItemId && it.State == ItemState.InService)
-            .ExecuteUpdateAsync(
-                row => row.TakeOut(check.Id, HeldBy.UserReport, check.Words, now, check.Name.Length > 0 ? check.Name : "an equipment user"),
-                cancel
-            );
-        if (rows == 0)
-            return Refusals.Of(StatusCodes.Status409Conflict, Title, $"{check.Item.Tag} is out of use already.");
-        (check.SeenBy, check.SeenAt) = (user.DisplayName(), now);
-        check.Decision = string.IsNullOrWhiteSpace(sent.Decision) ? "Taken out of use" : $"Taken out of use: {sent.Decision.Trim()}";
-        check.TookOutOfUse = true;
-        trail.Add("item taken out of use on a report", check.Item.Tag, check.ItemId, after: new { check.Words, check.Decision });
-        await db.SaveChangesAsync(cancel);
-        await transaction.CommitAsync(cancel);
-        return TypedResults.NoContent();
     }
 }

@@ -8,6 +8,7 @@ using Osierwand.Core.Records;
 using Osierwand.Core.Rounds;
 using Osierwand.Core.Standards;
 using Osierwand.Server.Bench;
+using Osierwand.Server.Quarantine;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 
@@ -75,7 +76,8 @@ internal static class ItemStory
             changes,
             await Systems.CardsAsync(db, item.Id, today, cancel),
             await Systems.OwnerAsync(db, item, today, cancel),
-            item.Equipment.Kind == ItemKind.MedicalSystem
+            item.Equipment.Kind == ItemKind.MedicalSystem,
+            await Holds.EverAsync(db, item.Id, Shown, cancel)
         );
     }
 
@@ -115,6 +117,11 @@ internal static class ItemStory
         words.AddRange(
             it.Look.Points.Where(point => point.Answer is LookAnswer.Bad or LookAnswer.Advice).Select(point => $"Look: {point.Words}")
         );
+        if (it.Closes is { } closed)
+            words.Add(
+                $"Closes the failure of {closed.Since:yyyy-MM-dd}: {closed.Words}"
+                    + (closed.Repair is { } said ? $". Since then {said.Text}" : "")
+            );
         if (it.NotTested is { } reason)
             words.Add($"Not tested: {reason.Text}");
         if (it.Outcome == Outcome.Fail)

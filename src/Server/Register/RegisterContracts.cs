@@ -2,6 +2,7 @@ using Osierwand.Core.Bench;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Intervals;
 using Osierwand.Core.Judging;
+using Osierwand.Server.Quarantine;
 using Osierwand.Store.Entities;
 
 namespace Osierwand.Server.Register;
@@ -143,6 +144,7 @@ public sealed record EvidenceChoice(ClassEvidence Evidence, string Seen, string 
 
 /// <summary>An item's whole story.</summary>
 /// <param name="Fields">The facts by the names under which they are corrected.</param>
+/// <param name="Acts">What was ever done while it was out of use, the last first.</param>
 /// <param name="LeftFailure">A run sheet with a failure was discarded and no lead has seen it.</param>
 public sealed record ItemPage(
     Guid Id,
@@ -167,7 +169,8 @@ public sealed record ItemPage(
     IReadOnlyList<ChangeCard> Changes,
     IReadOnlyList<MemberCard> Members,
     MemberCard? PartOf,
-    bool IsSystem
+    bool IsSystem,
+    IReadOnlyList<ActLine> Acts
 );
 
 /// <summary>Facts that were corrected, what they were and what they are.</summary>

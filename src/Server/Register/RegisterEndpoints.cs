@@ -305,11 +305,10 @@ internal static class RegisterEndpoints
         var found = await Systems.FindAsync(db, item.ClientId, item.SiteId, item.Id, item.Equipment, sent.Members ?? [], cancel);
         if (!found.TryGet(out var members))
             return Refusals.Invalid("The item was not registered.", found.Fault!);
-        foreach (var member in members)
-            member.PartOf = item.Id;
         db.Items.Add(item);
         item.Equipment = Systems.Whole(item, members);
         trail.Add("item registered", item.Tag, item.Id, after: sent);
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         try
         {
             await db.SaveChangesAsync(cancel);
@@ -323,6 +322,9 @@ internal static class RegisterEndpoints
                 [new Fault("tag", "is taken")]
             );
         }
+        if (await Systems.JoinAsync(db, item.Id, members, cancel) is { } taken)
+            return Refusals.Of(StatusCodes.Status409Conflict, "The item was not registered.", taken);
+        await transaction.CommitAsync(cancel);
         return TypedResults.Created($"/api/v1/register/{item.Id}", new Registered(item.Id, item.Tag));
     }
 

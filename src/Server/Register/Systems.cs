@@ -28,20 +28,14 @@ internal static class Systems
     private const string Title = "The members were not changed.";
 
     /// <summary>Gives a system what its members are now, as the register knows them.</summary>
-    /// <returns>Members that keep it from being tested, each in words; nothing of what is no system.</returns>
+    /// <returns>Members that are out of use, each in words; nothing of what is no system.</returns>
     public static async Task<ImmutableArray<string>> JoinAsync(OsierwandDb db, RegisterItem item, CancellationToken cancel)
     {
         if (item.Equipment.Kind != ItemKind.MedicalSystem)
             return [];
         var rows = await MembersOf(db, item.Id).AsNoTracking().ToListAsync(cancel);
-        var members = rows.Select(AsMember).ToImmutableArray();
         item.Equipment = Whole(item, rows);
-        var socket = MedicalSystem.Own(item.Equipment);
-        return
-        [
-            .. rows.Where(it => it.State != ItemState.InService).Select(it => $"{it.Name} {it.Tag} is {Out(it.State)}"),
-            .. members.Select(it => MedicalSystem.Refusal(socket, it)).OfType<string>().Select(why => why.TrimEnd('.')),
-        ];
+        return [.. rows.Where(it => it.State != ItemState.InService).Select(it => $"{it.Name} {it.Tag} is {Out(it.State)}")];
     }
 
     public static async Task<Results<NoContent, ProblemHttpResult>> Set(
@@ -140,7 +134,7 @@ internal static class Systems
 
     /// <summary>Marks them as the system's, in the caller's transaction; nothing else is.</summary>
     /// <returns>Why it was not done: another system took one meanwhile.</returns>
-    private static async Task<string?> JoinAsync(OsierwandDb db, Guid systemId, List<RegisterItem> members, CancellationToken cancel)
+    public static async Task<string?> JoinAsync(OsierwandDb db, Guid systemId, List<RegisterItem> members, CancellationToken cancel)
     {
         var ids = members.Select(Id).ToArray();
         await db

@@ -90,6 +90,7 @@ internal static class UserCheckEndpoints
         var checks = api.MapGroup("/user-checks").WithTags("UserChecks");
         checks.MapGet("/", Unseen).For(Access.Worker);
         checks.MapPost("/{checkId:guid}/seen", Seen).For(Access.Worker);
+        checks.MapPost("/{checkId:guid}/take-out", TakeOut).For(Access.Worker);
     }
 
     /// <summary>From here on the request sees this item's client, and nothing else of the house.</summary>
@@ -158,27 +159,24 @@ internal static class UserCheckEndpoints
                 ? TypedResults.Ok(new UserCheckKept(known.TookOutOfUse))
                 : Refusals.Of(StatusCodes.Status409Conflict, "Not sent.", "This number is another report's. Send it again.");
         var now = time.GetUtcNow();
-        var from = sent.Name.Trim().Length > 0 ? sent.Name.Trim() : "an equipment user";
+        var check = new UserCheck
+        {
+            Id = sent.Id,
+            ItemId = item.Id,
+            At = now,
+            Report = sent.Report,
+            Words = sent.Words.Trim(),
+            Name = sent.Name.Trim(),
+        };
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        var tookOut =
+        check.TookOutOfUse =
             UserLook.TakesOutOfUse(sent.Report)
             && await db
                 .Items.Where(it => it.Id == item.Id && it.State == ItemState.InService)
-                .ExecuteUpdateAsync(set => set.TakeOut(sent.Id, HeldBy.UserReport, sent.Words.Trim(), now, from), cancel) > 0;
-        db.UserChecks.Add(
-            new()
-            {
-                Id = sent.Id,
-                ItemId = item.Id,
-                At = now,
-                Report = sent.Report,
-                Words = sent.Words.Trim(),
-                Name = sent.Name.Trim(),
-                TookOutOfUse = tookOut,
-            }
-        );
+                .ExecuteUpdateAsync(set => set.TakeOut(check.Id, HeldBy.UserReport, check.Words, now, check.From), cancel) > 0;
+        db.UserChecks.Add(check);
         trail.Add(
-            tookOut ? "item taken out of use by a user's report" : "user's report",
+            check.TookOutOfUse ? "item taken out of use by a user's report" : "user's report",
             item.Tag,
             item.Id,
             after: new
@@ -197,7 +195,7 @@ internal static class UserCheckEndpoints
             return Refusals.Of(StatusCodes.Status409Conflict, "Sent already.", "The same report is kept; nothing was stored twice.");
         }
         await transaction.CommitAsync(cancel);
-        return TypedResults.Ok(new UserCheckKept(tookOut));
+        return TypedResults.Ok(new UserCheckKept(check.TookOutOfUse));
     }
 
     private static Fault? Wrong(SendUserCheck sent) =>
@@ -229,7 +227,7 @@ internal static class UserCheckEndpoints
         var taken = await PhotoAsync(request, cancel);
         if (taken.Fault is { } fault)
             return Refusals.Invalid("The photo was not kept; the report is.", fault);
-        check.PhotoId = photos.Add(item.Id, PhotoOf.Damage, check.Name.Length > 0 ? check.Name : "an equipment user", taken.Value);
+        check.PhotoId = photos.Add(item.Id, PhotoOf.Damage, check.From, taken.Value);
         await db.SaveChangesAsync(cancel);
         return TypedResults.Ok(new PhotoKept(check.PhotoId.Value));
     }
@@ -400,16 +398,58 @@ internal static class UserCheckEndpoints
         CancellationToken cancel
     )
     {
-        var check = await db.UserChecks.Include(it => it.Item).FirstOrDefaultAsync(it => it.Id == checkId, cancel);
-        if (check is null)
-            return Refusals.NotFound("report");
         if (string.IsNullOrWhiteSpace(sent.Decision) || sent.Decision.Length > UserCheck.LongestWords)
             return Refusals.Invalid("It stays on Today.", new Fault("decision", "Say in a few words what becomes of it."));
-        if (check.SeenAt is not null)
-            return Refusals.Of(StatusCodes.Status409Conflict, "It was seen already.", $"{check.SeenBy}: {check.Decision}");
-        (check.SeenBy, check.SeenAt, check.Decision) = (user.DisplayName(), time.GetUtcNow(), sent.Decision.Trim());
+        var (check, refused) = await UndecidedAsync(db, checkId, cancel);
+        if (check is null)
+            return refused!;
+        Decide(check, sent.Decision.Trim(), user, time.GetUtcNow());
         trail.Add("user's report seen", check.Item.Tag, check.ItemId, new { check.Words }, new { check.Decision });
         await db.SaveChangesAsync(cancel);
         return TypedResults.NoContent();
     }
+
+    /// <summary>What was reported is too much to go on using it.</summary>
+    private static async Task<Results<NoContent, ProblemHttpResult>> TakeOut(
+        Guid checkId,
+        OsierwandDb db,
+        Trail trail,
+        ClaimsPrincipal user,
+        TimeProvider time,
+        CancellationToken cancel
+    )
+    {
+        var (check, refused) = await UndecidedAsync(db, checkId, cancel);
+        if (check is null)
+            return refused!;
+        var now = time.GetUtcNow();
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        var rows = await db
+            .Items.Where(it => it.Id == check.ItemId && it.State == ItemState.InService)
+            .ExecuteUpdateAsync(set => set.TakeOut(check.Id, HeldBy.UserReport, check.Words, now, check.From), cancel);
+        if (rows == 0)
+            return Refusals.Of(StatusCodes.Status409Conflict, "Nothing was done.", $"{check.Item.Tag} is out of use already.");
+        Decide(check, "Taken out of use", user, now);
+        check.TookOutOfUse = true;
+        trail.Add("item taken out of use on a report", check.Item.Tag, check.ItemId, after: new { check.Words });
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return TypedResults.NoContent();
+    }
+
+    /// <returns>The report, or why there is nothing to decide about it.</returns>
+    private static async Task<(UserCheck? Check, ProblemHttpResult? Refused)> UndecidedAsync(
+        OsierwandDb db,
+        Guid checkId,
+        CancellationToken cancel
+    )
+    {
+        var check = await db.UserChecks.Include(it => it.Item).FirstOrDefaultAsync(it => it.Id == checkId, cancel);
+        return check is null ? (null, Refusals.NotFound("report"))
+            : check.SeenAt is null ? (check, null)
+            : (null, Refusals.Of(StatusCodes.Status409Conflict, "It was seen already.", $"{check.SeenBy}: {check.Decision}"));
+    }
+
+    private static void Decide(UserCheck check, string decision, ClaimsPrincipal user, DateTimeOffset now) =>
+        (check.SeenBy, check.SeenAt, check.Decision) = (user.DisplayName(), now, decision);
 }

@@ -28,6 +28,9 @@ public sealed class UserCheck
     public string Words { get; set; } = "";
     public string Name { get; set; } = "";
 
+    /// <summary>Who said it, also where they gave no name.</summary>
+    public string From => Name.Length > 0 ? Name : "an equipment user";
+
     /// <summary>The item was taken out of use by it.</summary>
     public bool TookOutOfUse { get; set; }
     public Guid? PhotoId { get; set; }

@@ -30,6 +30,7 @@ public sealed class DeviceFactsTests
 
     [Theory]
     [InlineData("2024-03-01", 24.0, "was to be replaced by 2026-03-01")]
+    [InlineData("2024-03-02", 24.0, "is to be replaced by 2026-03-02, before its next test")]
     [InlineData("2024-03-03", 24.0, "is to be replaced by 2026-03-03, before its next test")]
     [InlineData("2025-03-02", 24.0, null)]
     [InlineData(null, 24.0, null)]
@@ -92,9 +93,20 @@ public sealed class DeviceFactsTests
             .Value.ShouldBe("fitted 2025-06-01, to be replaced after 36 months");
         bench.Change(new() { Battery = new(false) });
         bench.State.Ruling.Item.Equipment.Battery.ShouldBeNull();
-        foreach (var odd in new BatteryFact[] { new(true, null, 0), new(true, null, double.NaN), new(true, new(1900, 1, 1)) })
+        foreach (
+            var odd in new BatteryFact[]
+            {
+                new(true, null, 0),
+                new(true, null, double.NaN),
+                new(true, new(1900, 1, 1)),
+                new(true, new(9999, 12, 1)),
+            }
+        )
             bench.Change(new() { Battery = odd });
-        bench.State.Refused.Length.ShouldBe(3);
+        bench.State.Refused.Length.ShouldBe(4);
+        ItemJson
+            .Read("""{"kind":"medicalDevice","class":"I","battery":{"fittedOn":"9999-12-01","lifeMonths":24}}""")
+            .Fault.ShouldNotBeNull();
         var kettle = With(Kettle);
         kettle.Change(new() { Battery = new(true) });
         kettle.State.Refused.Single().Why.ShouldContain("medical devices");

@@ -82,6 +82,36 @@ public sealed class StandingTests
     }
 
     [Fact]
+    public void Taken_back_it_is_measured_as_the_client_has_it()
+    {
+        // By the alternative method where a mechanical switch allows it; here an electronic one makes it direct.
+        var ruling = RulingFor(Pump with { MainsSwitch = MainsSwitch.Electronic }, Pack);
+        var bench = new OnTheBench(ruling with { Policy = ruling.Policy with { MedicalMethod = LeakageMethod.Alternative } });
+        Say(bench, false, "a video cable");
+        bench.View.Steps.Count(it => it.IsByDifference).ShouldBe(2);
+        Say(bench, true);
+        bench.State.Ruling.Policy.MedicalMethod.ShouldBe(LeakageMethod.Alternative);
+        bench.State.Ruling.LeakageReason.ShouldBeNull();
+        bench.View.Steps.ShouldAllBe(it => !it.IsByDifference);
+    }
+
+    [Fact]
+    public void Set_aside_and_plugged_in_again_it_is_asked_anew()
+    {
+        var bench = With(Pump, Pack);
+        Say(bench, true);
+        bench.Happens(next => new Parked { Id = next.Id, At = next.At });
+        bench.Happens(next => new Resumed { Id = next.Id, At = next.At });
+        IsAsked(bench, Direct).ShouldBeTrue();
+        // What was said before stays on the record; what else earths a device goes with it.
+        bench.State.StandsIsolated.ShouldBe(true);
+        Say(bench, false, "a video cable");
+        bench.Happens(next => new Parked { Id = next.Id, At = next.At });
+        bench.Happens(next => new Resumed { Id = next.Id, At = next.At });
+        bench.View.Steps.Count(it => it.IsByDifference).ShouldBe(2);
+    }
+
+    [Fact]
     public void A_failure_read_before_does_not_go_with_the_method()
     {
         var bench = With(Pump, Pack).LookGood();

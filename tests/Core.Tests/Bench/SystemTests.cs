@@ -178,6 +178,18 @@ public sealed class SystemTests
     }
 
     [Fact]
+    public void With_a_member_that_cannot_be_one_nothing_is_planned_and_nothing_passes()
+    {
+        var odd = MedicalSystem.Of(Socket, [new("E-2", "Screen", Screen with { Class = ProtectionClass.Undecided })]);
+        Planner
+            .Of(PackLibrary.Find(Pack)!, odd, Policy.Usual)
+            .Remarks.ShouldContain(it => it.StartsWith("No plan: The class of E-2 is not decided"));
+        var bench = With(odd, Pack).LookGood();
+        bench.State.EndOf(EndKind.Pass).Why.ShouldContain("is not decided");
+        bench.State.EndOf(EndKind.NotTested).IsOpen.ShouldBeTrue();
+    }
+
+    [Fact]
     public void The_contract_reads_members_and_refuses_what_cannot_be()
     {
         static Result<Item> Read(string members, string kind = "medicalSystem") =>

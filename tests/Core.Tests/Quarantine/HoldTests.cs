@@ -18,7 +18,7 @@ public sealed class HoldTests
 
     private static Hold After(params QuarantineAct[] acts) =>
         acts.Aggregate(
-            new Hold(Cause, []),
+            new Hold(Cause, false, []),
             (hold, act) => hold.With(new(Guid.NewGuid(), Since.AddHours(hold.Acts.Length + 1), "Ida", act)).Value
         );
 
@@ -50,13 +50,15 @@ public sealed class HoldTests
             .Select(it => $"{Words.Of(Hold.KindOf(it.Act))}>{it.With.Value.Stage}");
         string.Join(", ", led).ShouldBe(follows);
         // What is offered is what is taken, and every refusal has its words.
-        hold.May.Where(it => it.WhyNot is null)
-            .Select(it => it.Kind)
-            .ShouldBe(
-                Acts.Where(act => hold.With(new(Guid.NewGuid(), Since, "Ida", act)).Fault is null).Select(Hold.KindOf),
-                ignoreOrder: true
-            );
-        hold.May.Where(it => it.WhyNot is not null).ShouldAllBe(it => it.WhyNot!.EndsWith('.'));
+        hold.May.ShouldBe(
+            Acts.Where(act => hold.With(new(Guid.NewGuid(), Since, "Ida", act)).Fault is null).Select(Hold.KindOf),
+            ignoreOrder: true
+        );
+        Enum.GetValues<ActKind>().Select(kind => Hold.Refusal(stage, kind)).OfType<string>().ShouldAllBe(why => why.EndsWith('.'));
+        // What is usual may be done; what is to be tested is done with here.
+        if (Hold.Usual(stage) is { } usual)
+            hold.May.ShouldContain(usual);
+        Hold.IsToBeTested(stage).ShouldBe(stage == Stage.Repaired);
     }
 
     [Fact]
@@ -79,10 +81,10 @@ public sealed class HoldTests
     [Fact]
     public void Only_what_was_mended_last_is_the_repair()
     {
-        After(Safe, Sent, Mended).Repair!.Act.ShouldBe(Mended);
+        After(Safe, Sent, Mended).Repair.ShouldBe(Mended.Said);
         // Made safe again it is not mended any more, whatever was done before.
         After(Safe, Sent, Mended, Safe).Repair.ShouldBeNull();
-        After(Mended, Mended with { Done = "replaced" }).Repair!.Act.ShouldBe(Mended with { Done = "replaced" });
+        After(Mended, Mended with { Done = "replaced" }).Repair!.Done.ShouldBe("replaced");
     }
 
     public static TheoryData<QuarantineAct, string> WithoutWords =>
@@ -103,6 +105,29 @@ public sealed class HoldTests
     {
         var refused = After().With(new(Guid.NewGuid(), Since, "Ida", act));
         refused.Fault!.Path.ShouldBe(place);
+    }
+
+    [Fact]
+    public void What_is_hard_wired_is_locked_off_and_what_has_a_plug_is_not()
+    {
+        Result<Hold> With(bool isHardWired, MadeUnusable how) =>
+            new Hold(Cause, isHardWired, []).With(new(Guid.NewGuid(), Since, "Ida", Safe with { How = how }));
+        foreach (var isHardWired in new[] { true, false })
+        foreach (var how in Enum.GetValues<MadeUnusable>())
+            (With(isHardWired, how).Fault is null).ShouldBe(how == MadeUnusable.LockedOff == isHardWired);
+        new Hold(Cause, true, []).Ways.ShouldBe([MadeUnusable.LockedOff]);
+    }
+
+    [Theory]
+    [InlineData("base may part", "26/114", "base may part (recall 26/114)")]
+    [InlineData(" base may part ", null, "base may part")]
+    [InlineData("", "26/114", null)]
+    public void A_recall_says_what_is_wrong_and_its_number(string words, string? reference, string? said)
+    {
+        var recall = HoldCause.OfRecall(words, reference);
+        (recall.Fault is null ? recall.Value : null).ShouldBe(said);
+        HoldCause.OfRecall("x", new string('9', 101)).Fault!.Path.ShouldBe("reference");
+        HoldCause.OfRecall(new string('x', 501), null).Fault!.Path.ShouldBe("words");
     }
 
     [Fact]

@@ -174,11 +174,7 @@ function Held({ held }: { held: Schema['HeldOn'] | null }) {
       <Box>
         {showDate(held.since)}: {held.words}
       </Box>
-      <Box sx={{ color: c.bark }}>
-        {told
-          ? `Repaired by ${told.by}: found ${told.found}; ${told.done}${told.parts ? `; parts: ${told.parts}` : ''}`
-          : 'Nobody has said what was mended.'}
-      </Box>
+      <Box sx={{ color: c.bark }}>{told ?? 'Nobody has said what was mended.'}</Box>
     </Box>
   );
 }

@@ -25,8 +25,6 @@ function Standing({ isTyped }: { isTyped: boolean }) {
 /** It was said that something else earths the device: by a slip, or it has been taken off since. */
 function DirectAfterAll() {
   const run = useRun();
-  const isOtherwise = useShown(({ now }) => now.standsIsolated === false);
-  if (!isOtherwise) return null;
   return (
     <Button
       size="small"
@@ -75,7 +73,7 @@ export function StepWork({ step, now, point }: { step: Step; now: StepNow; point
         </Button>
       )}
       {now.asksStanding && <Standing isTyped={!starts} />}
-      {step.key.startsWith('leakage/equipment') && <DirectAfterAll />}
+      {now.isByDifference && <DirectAfterAll />}
       {starts && step.mayBeHeld && (
         <Button
           size="small"

@@ -6,13 +6,11 @@ import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 import { PhotoButton } from '../public/PhotoButton';
 import { sendPhoto } from '../public/sendPhoto';
-import { type ActKind, actWords, scrapped, unusable } from './acts';
+import { type ActKind, actWords } from './acts';
+import { isRepairSaid, noRepair, type Repair, RepairFields, repairOf } from './RepairFields';
 
 type Act = Schema['DoAct']['act'];
-type Words = Record<
-  'told' | 'words' | 'to' | 'found' | 'done' | 'parts' | 'repairedBy' | 'proof' | 'warning',
-  string
->;
+type Words = Record<'told' | 'words' | 'to' | 'proof' | 'warning', string>;
 
 /** One thing done about an item out of use, told in the fewest words that still say it in five years. */
 export function ActDialog(props: {
@@ -28,8 +26,9 @@ export function ActDialog(props: {
   const [actId] = useState(() => crypto.randomUUID());
   const [how, setHow] = useState<string>('');
   const [photo, setPhoto] = useState<File | null>(null);
+  const [repair, setRepair] = useState(noRepair);
   const [words, setWords] = useState<Words>({
-    ...{ told: '', words: '', to: '', found: '', done: '', parts: '', repairedBy: '', proof: '' },
+    ...{ told: '', words: '', to: '', proof: '' },
     warning: hold.usualWarning,
   });
   const save = useMutation({
@@ -39,7 +38,7 @@ export function ActDialog(props: {
       return ask(
         api.POST('/api/v1/quarantine/{itemId}/acts', {
           params: { path: { itemId: item.id } },
-          body: { id: actId, cause: hold.cause, act: actOf(kind, how, words, kept?.id ?? null) },
+          body: { id: actId, cause: hold.cause, act: actOf(kind, how, words, repair, kept?.id ?? null) },
         }),
       );
     },
@@ -88,25 +87,19 @@ export function ActDialog(props: {
       )}
     </Box>
   );
-  const pick = (
-    of: Record<string, string>,
-    label: string,
-    leftOut: (value: string) => boolean = () => false,
-  ) => (
+  const pick = (of: readonly Schema['Choice'][], label: string) => (
     <Box role="group" aria-label={label} sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
-      {Object.entries(of)
-        .filter(([value]) => !leftOut(value))
-        .map(([value, text]) => (
-          <Button
-            key={value}
-            variant={how === value ? 'contained' : 'outlined'}
-            color="inherit"
-            aria-pressed={how === value}
-            onClick={() => setHow(value)}
-          >
-            {text}
-          </Button>
-        ))}
+      {of.map((it) => (
+        <Button
+          key={it.value}
+          variant={how === it.value ? 'contained' : 'outlined'}
+          color="inherit"
+          aria-pressed={how === it.value}
+          onClick={() => setHow(it.value)}
+        >
+          {it.text}
+        </Button>
+      ))}
     </Box>
   );
   const isSaid =
@@ -115,7 +108,7 @@ export function ActDialog(props: {
       : kind === 'scrapped'
         ? how !== '' && words.proof.trim() !== ''
         : kind === 'repaired'
-          ? [words.found, words.done, words.repairedBy].every((it) => it.trim() !== '')
+          ? isRepairSaid(repair)
           : kind === 'returnedUntested'
             ? words.to.trim() !== '' && words.warning.trim() !== ''
             : words.to.trim() !== '';
@@ -137,24 +130,15 @@ export function ActDialog(props: {
         <DialogContent sx={{ display: 'grid', gap: 2, pt: '8px !important' }}>
           {kind === 'madeSafe' && (
             <>
-              {pick(unusable, 'How nobody can use it', (it) => (it === 'lockedOff') !== hold.isHardWired)}
-              {field('told', 'Who was told', {
-                offered: ['the client’s contact on site', 'whoever uses it', 'the shift leader'],
-              })}
+              {pick(hold.unusable, 'How nobody can use it')}
+              {field('told', 'Who was told', { offered: hold.told })}
               {field('words', 'Where it is now', { optional: true })}
             </>
           )}
-          {kind === 'sentToRepair' &&
-            field('to', 'To whom', {
-              autoFocus: true,
-              offered: ['our own workbench', 'its maker', 'the client’s electrician'],
-            })}
+          {kind === 'sentToRepair' && field('to', 'To whom', { autoFocus: true, offered: hold.repairers })}
           {kind === 'repaired' && (
             <>
-              {field('found', 'What was found', { autoFocus: true })}
-              {field('done', 'What was done')}
-              {field('parts', 'Parts replaced', { optional: true })}
-              {field('repairedBy', 'Repaired by')}
+              <RepairFields value={repair} onChange={setRepair} />
               <Box sx={{ color: c.bark }}>
                 It stays out of use until it passes a test after repair, from the look on.
               </Box>
@@ -162,7 +146,7 @@ export function ActDialog(props: {
           )}
           {kind === 'scrapped' && (
             <>
-              {pick(scrapped, 'How it was made unusable')}
+              {pick(hold.scrapping, 'How it was made unusable')}
               {field('proof', 'Who saw it, or where it went')}
               <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
                 <PhotoButton text="Photo of it" label="Photo of what is left" onPhoto={setPhoto} />
@@ -199,21 +183,19 @@ export function ActDialog(props: {
   );
 }
 
-function actOf(kind: ActKind, how: string, it: Words, photo: string | null): Act {
-  const or = (text: string) => (text.trim() === '' ? null : text.trim());
+function actOf(kind: ActKind, how: string, it: Words, repair: Repair, photo: string | null): Act {
   switch (kind) {
     case 'madeSafe':
-      return { kind, how: how as Schema['MadeUnusable'], told: it.told.trim(), words: or(it.words) };
+      return {
+        kind,
+        how: how as Schema['MadeUnusable'],
+        told: it.told.trim(),
+        words: it.words.trim() || null,
+      };
     case 'sentToRepair':
       return { kind, to: it.to.trim() };
     case 'repaired':
-      return {
-        kind,
-        found: it.found.trim(),
-        done: it.done.trim(),
-        parts: or(it.parts),
-        repairedBy: it.repairedBy.trim(),
-      };
+      return { kind, ...repairOf(repair) };
     case 'scrapped':
       return { kind, how: how as Schema['ScrappedHow'], proof: it.proof.trim(), photo };
     case 'returnedUntested':

@@ -35,7 +35,7 @@ export function Alongside(props: {
           {it.why}
           <Box component="span" sx={{ color: c.muted }}>
             {' '}
-            A lead decides under <Link to="/kit">Kit</Link>, or it is tested again.
+            A lead decides <Link to={`/kit/${it.kitId}`}>at the instrument</Link>, or it is tested again.
           </Box>
         </Line>
       ))}
@@ -77,12 +77,7 @@ function Reported({ it, mayAct }: { it: Schema['ReportedCard']; mayAct: boolean 
   const queries = useQueryClient();
   const out = useMutation({
     mutationFn: () =>
-      ask(
-        api.POST('/api/v1/quarantine/reports/{checkId}/take-out', {
-          params: { path: { checkId: it.checkId } },
-          body: { decision: null },
-        }),
-      ),
+      ask(api.POST('/api/v1/user-checks/{checkId}/take-out', { params: { path: { checkId: it.checkId } } })),
     onSettled: () =>
       Promise.all([
         queries.invalidateQueries({ queryKey: ['quarantine'] }),

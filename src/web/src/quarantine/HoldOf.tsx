@@ -1,12 +1,12 @@
 import { Box, Button } from '@mui/material';
-import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, type Schema } from '../api/client';
+import type { Schema } from '../api/client';
 import { showDate } from '../api/dates';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 import { ActDialog } from './ActDialog';
-import { type ActKind, actWords, usual } from './acts';
+import { type ActKind, actWords } from './acts';
+import { useHold } from './useHold';
 
 /** Why one item is out of use, what was done since, and what may be done next. */
 export function HoldOf(props: {
@@ -15,20 +15,10 @@ export function HoldOf(props: {
   heading?: string;
 }) {
   const [kind, setKind] = useState<ActKind | null>(null);
-  const hold = useQuery({
-    queryKey: ['quarantine', 'of', props.item.id],
-    queryFn: async () => {
-      const { data } = await api.GET('/api/v1/quarantine/{itemId}', {
-        params: { path: { itemId: props.item.id } },
-      });
-      return data ?? null;
-    },
-  });
+  const hold = useHold(props.item.id);
   if (hold.error) return <Notice problem={hold.error} />;
   if (!hold.data) return null;
   const it = hold.data;
-  const next = usual[it.stage];
-  const may = it.may.filter((one) => one.whyNot === null).map((one) => one.kind);
   return (
     <Box
       component="section"
@@ -56,12 +46,12 @@ export function HoldOf(props: {
       </Box>
       {props.mayAct && (
         <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', mt: 1 }}>
-          {may.map((one) => (
+          {it.may.map((one) => (
             <Button
               key={one}
               size="small"
-              variant={one === next ? 'contained' : 'outlined'}
-              color={one === next ? 'primary' : 'inherit'}
+              variant={one === it.usual ? 'contained' : 'outlined'}
+              color={one === it.usual ? 'primary' : 'inherit'}
               onClick={() => setKind(one)}
             >
               {actWords[one].press}
@@ -74,10 +64,10 @@ export function HoldOf(props: {
   );
 }
 
-const Acts = ({ acts }: { acts: readonly Schema['ActLine'][] }) => (
+export const Acts = ({ acts }: { acts: readonly Schema['ActLine'][] }) => (
   <Box component="ol" sx={{ m: 0, mt: 0.5, pl: 0, listStyle: 'none', fontSize: 14.5, color: c.bark }}>
     {acts.map((it) => (
-      <li key={it.at}>
+      <li key={it.id}>
         {showDate(it.at)}, {it.by}: {it.text}
       </li>
     ))}

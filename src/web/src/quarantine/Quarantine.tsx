@@ -9,9 +9,10 @@ import { usePageTitle } from '../frame/usePageTitle';
 import { Waiting } from '../frame/Waiting';
 import { useMe } from '../people/SignedIn';
 import { ActDialog } from './ActDialog';
-import { type ActKind, actWords, usual } from './acts';
+import { type ActKind, actWords } from './acts';
 import { Alongside } from './Alongside';
 import { RecallDialog } from './RecallDialog';
+import { useHold } from './useHold';
 
 /** Everything out of use, pile by pile, the oldest on top. There is one way back into service, and it leads over the bench. */
 export default function Quarantine() {
@@ -107,7 +108,7 @@ function Pile({ pile, mayAct }: { pile: Schema['QuarantinePile']; mayAct: boolea
         <Box sx={{ color: c.muted, fontSize: 13.5 }}>{pile.means}</Box>
       </Box>
       {pile.cards.map((it) => (
-        <Card key={it.itemId} it={it} stage={pile.stage} mayAct={mayAct} />
+        <Card key={it.itemId} it={it} pile={pile} mayAct={mayAct} />
       ))}
       {pile.total > pile.cards.length && (
         <Box sx={{ color: c.bark, fontSize: 14 }}>
@@ -118,15 +119,10 @@ function Pile({ pile, mayAct }: { pile: Schema['QuarantinePile']; mayAct: boolea
   );
 }
 
-function Card({ it, stage, mayAct }: { it: Schema['HeldCard']; stage: Schema['Stage']; mayAct: boolean }) {
+function Card(props: { it: Schema['HeldCard']; pile: Schema['QuarantinePile']; mayAct: boolean }) {
+  const { it, pile } = props;
   const [kind, setKind] = useState<ActKind | null>(null);
-  const item = { id: it.itemId, tag: it.tag, name: it.name };
-  const hold = useQuery({
-    queryKey: ['quarantine', 'of', it.itemId],
-    queryFn: () => ask(api.GET('/api/v1/quarantine/{itemId}', { params: { path: { itemId: it.itemId } } })),
-    enabled: kind !== null,
-  });
-  const next = usual[stage];
+  const hold = useHold(it.itemId, kind !== null);
   return (
     <Box
       component="article"
@@ -162,14 +158,14 @@ function Card({ it, stage, mayAct }: { it: Schema['HeldCard']; stage: Schema['St
         {it.client}, {it.place}
       </Box>
       {it.lastDone && <Box sx={{ color: c.bark, fontSize: 14, mt: 0.5 }}>{it.lastDone}</Box>}
-      {mayAct && (
+      {props.mayAct && (
         <Box sx={{ display: 'flex', gap: 1, mt: 1, flexWrap: 'wrap' }}>
-          {next && (
-            <Button size="small" variant="contained" onClick={() => setKind(next)}>
-              {actWords[next].press}
+          {pile.usual && (
+            <Button size="small" variant="contained" onClick={() => setKind(pile.usual ?? null)}>
+              {actWords[pile.usual].press}
             </Button>
           )}
-          {stage === 'repaired' && it.roundId && (
+          {pile.isToBeTested && it.roundId && (
             <Button
               size="small"
               variant="contained"
@@ -179,7 +175,7 @@ function Card({ it, stage, mayAct }: { it: Schema['HeldCard']; stage: Schema['St
               Test it
             </Button>
           )}
-          {stage === 'repaired' && !it.roundId && (
+          {pile.isToBeTested && !it.roundId && (
             <Box sx={{ color: c.bark, fontSize: 14 }}>It waits for a round at its site.</Box>
           )}
           <Button size="small" color="inherit" component={Link} to={`/register/${it.itemId}`}>
@@ -189,7 +185,12 @@ function Card({ it, stage, mayAct }: { it: Schema['HeldCard']; stage: Schema['St
       )}
       {hold.error && <Notice problem={hold.error} />}
       {kind && hold.data && (
-        <ActDialog item={item} hold={hold.data} kind={kind} onClose={() => setKind(null)} />
+        <ActDialog
+          item={{ id: it.itemId, tag: it.tag, name: it.name }}
+          hold={hold.data}
+          kind={kind}
+          onClose={() => setKind(null)}
+        />
       )}
     </Box>
   );

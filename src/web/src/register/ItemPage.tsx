@@ -10,7 +10,7 @@ import { c } from '../design/tokens';
 import { FactsDialog } from '../bench/FactsDialog';
 import { Notice } from '../frame/Notice';
 import { useMe } from '../people/SignedIn';
-import { HoldOf } from '../quarantine/HoldOf';
+import { Acts, HoldOf } from '../quarantine/HoldOf';
 import { AlikeDialog, type Offer } from './AlikeDialog';
 import { SystemOf } from './Members';
 import { MoveDialog } from './MoveDialog';
@@ -69,6 +69,12 @@ export default function ItemPage() {
           <Past key={past.id} past={past} open={i === 0} />
         ))}
         <Photos itemId={item.id} />
+        {item.acts.length > 0 && (
+          <Box component="section" aria-label="While it was out of use" sx={{ mt: 3 }}>
+            <Typography variant="h2">While it was out of use</Typography>
+            <Acts acts={item.acts} />
+          </Box>
+        )}
         {item.changes.length > 0 && <Changes changes={item.changes} />}
       </Box>
     </Box>

@@ -6,11 +6,18 @@ using Microsoft.EntityFrameworkCore.Migrations;
 namespace Osierwand.Store.Migrations
 {
     /// <inheritdoc />
-    public partial class Quarantine : Migration
+    public partial class SystemsAndQuarantine : Migration
     {
         /// <inheritdoc />
         protected override void Up(MigrationBuilder migrationBuilder)
         {
+            migrationBuilder.AddColumn<string>(
+                name: "step",
+                table: "photos",
+                type: "character varying(300)",
+                maxLength: 300,
+                nullable: true);
+
             migrationBuilder.AddColumn<string>(
                 name: "held_by",
                 table: "items",
@@ -44,6 +51,12 @@ namespace Osierwand.Store.Migrations
                 maxLength: 1000,
                 nullable: true);
 
+            migrationBuilder.AddColumn<Guid>(
+                name: "part_of",
+                table: "items",
+                type: "uuid",
+                nullable: true);
+
             migrationBuilder.AddColumn<string>(
                 name: "stage",
                 table: "items",
@@ -75,6 +88,12 @@ namespace Osierwand.Store.Migrations
                 });
 
             migrationBuilder.CreateIndex(
+                name: "ix_items_part_of",
+                table: "items",
+                column: "part_of",
+                filter: "part_of IS NOT NULL");
+
+            migrationBuilder.CreateIndex(
                 name: "ix_items_stage_held_since",
                 table: "items",
                 columns: new[] { "stage", "held_since" },
@@ -85,6 +104,14 @@ namespace Osierwand.Store.Migrations
                 table: "quarantine_acts",
                 columns: new[] { "item_id", "at" });
 
+            migrationBuilder.AddForeignKey(
+                name: "fk_items_items_part_of",
+                table: "items",
+                column: "part_of",
+                principalTable: "items",
+                principalColumn: "id",
+                onDelete: ReferentialAction.Restrict);
+
             migrationBuilder.Sql(
                 """
                 CREATE TRIGGER quarantine_acts_are_kept BEFORE UPDATE OR DELETE ON quarantine_acts FOR EACH ROW EXECUTE FUNCTION refuse_any_change();
@@ -94,19 +121,20 @@ namespace Osierwand.Store.Migrations
             // What was out of use before is so for its last failure that stands, or for what a user reported; nobody said yet that it is safe.
             migrationBuilder.Sql(
                 """
-                UPDATE items SET held_cause = it.id, held_by = 'FailedInspection', held_since = it.received_at, stage = 'NotSafe',
-                    held_why = left((SELECT string_agg(why, '; ') FROM json_array_elements_text(it.record->'reasons') AS why), 1000),
-                    held_from = left(it.record->'technician'->>'name', 100)
+                UPDATE items SET held_cause = it.id, held_by = it.by, held_since = it.at, held_why = left(it.why, 1000), held_from = left(it.who, 100),
+                    stage = 'NotSafe'
                 FROM (
-                    SELECT DISTINCT ON (i.item_id) i.* FROM inspections i
-                    WHERE i.outcome = 'Fail' AND NOT EXISTS (SELECT 1 FROM inspections later WHERE later.corrects = i.id)
-                    ORDER BY i.item_id, i.received_at DESC
+                    SELECT DISTINCT ON (item_id) * FROM (
+                        SELECT i.item_id, i.id, 'FailedInspection' AS by, i.received_at AS at, i.record->'technician'->>'name' AS who,
+                            (SELECT string_agg(why, '; ') FROM json_array_elements_text(i.record->'reasons') AS why) AS why
+                        FROM inspections i JOIN items ON items.id = i.item_id AND items.state IN ('Quarantined', 'InRepair')
+                        WHERE i.outcome = 'Fail' AND NOT EXISTS (SELECT 1 FROM inspections later WHERE later.corrects = i.id)
+                        UNION ALL
+                        SELECT c.item_id, c.id, 'UserReport', c.at, coalesce(nullif(c.name, ''), 'an equipment user'), c.words
+                        FROM user_checks c WHERE c.took_out_of_use
+                    ) causes ORDER BY item_id, at DESC
                 ) it
                 WHERE it.item_id = items.id AND items.state IN ('Quarantined', 'InRepair');
-                UPDATE items SET held_cause = it.id, held_by = 'UserReport', held_since = it.at, stage = 'NotSafe', held_why = it.words,
-                    held_from = coalesce(nullif(it.name, ''), 'an equipment user')
-                FROM (SELECT DISTINCT ON (item_id) * FROM user_checks WHERE took_out_of_use ORDER BY item_id, at DESC) it
-                WHERE it.item_id = items.id AND items.state IN ('Quarantined', 'InRepair') AND items.held_cause IS NULL;
                 """
             );
         }
@@ -114,12 +142,24 @@ namespace Osierwand.Store.Migrations
         /// <inheritdoc />
         protected override void Down(MigrationBuilder migrationBuilder)
         {
+            migrationBuilder.DropForeignKey(
+                name: "fk_items_items_part_of",
+                table: "items");
+
             migrationBuilder.DropTable(
                 name: "quarantine_acts");
 
             migrationBuilder.DropIndex(
+                name: "ix_items_part_of",
+                table: "items");
+
+            migrationBuilder.DropIndex(
                 name: "ix_items_stage_held_since",
                 table: "items");
+
+            migrationBuilder.DropColumn(
+                name: "step",
+                table: "photos");
 
             migrationBuilder.DropColumn(
                 name: "held_by",
@@ -139,6 +179,10 @@ namespace Osierwand.Store.Migrations
 
             migrationBuilder.DropColumn(
                 name: "held_why",
+                table: "items");
+
+            migrationBuilder.DropColumn(
+                name: "part_of",
                 table: "items");
 
             migrationBuilder.DropColumn(

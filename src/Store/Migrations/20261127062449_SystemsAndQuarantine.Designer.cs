@@ -12,8 +12,8 @@ using Osierwand.Store;
 namespace Osierwand.Store.Migrations
 {
     [DbContext(typeof(OsierwandDb))]
-    [Migration("20261127040237_PhotoOfStep")]
-    partial class PhotoOfStep
+    [Migration("20261127062449_SystemsAndQuarantine")]
+    partial class SystemsAndQuarantine
     {
         /// <inheritdoc />
         protected override void BuildTargetModel(ModelBuilder modelBuilder)
@@ -1509,6 +1509,49 @@ namespace Osierwand.Store.Migrations
                     b.ToTable("public_links", (string)null);
                 });
 
+            modelBuilder.Entity("Osierwand.Store.Entities.QuarantineRow", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Act")
+                        .IsRequired()
+                        .HasColumnType("json")
+                        .HasColumnName("act");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasMaxLength(100)
+                        .HasColumnType("character varying(100)")
+                        .HasColumnName("by");
+
+                    b.Property<Guid>("Cause")
+                        .HasColumnType("uuid")
+                        .HasColumnName("cause");
+
+                    b.Property<Guid>("ItemId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("item_id");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_quarantine_acts");
+
+                    b.HasIndex("ItemId", "At")
+                        .HasDatabaseName("ix_quarantine_acts_item_id_at");
+
+                    b.ToTable("quarantine_acts", (string)null);
+                });
+
             modelBuilder.Entity("Osierwand.Store.Entities.RegisterItem", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1539,6 +1582,29 @@ namespace Osierwand.Store.Migrations
                         .HasMaxLength(40)
                         .HasColumnType("character varying(40)")
                         .HasColumnName("evidence");
+
+                    b.Property<string>("HeldBy")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("held_by");
+
+                    b.Property<Guid?>("HeldCause")
+                        .HasColumnType("uuid")
+                        .HasColumnName("held_cause");
+
+                    b.Property<string>("HeldFrom")
+                        .HasMaxLength(100)
+                        .HasColumnType("character varying(100)")
+                        .HasColumnName("held_from");
+
+                    b.Property<DateTimeOffset?>("HeldSince")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("held_since");
+
+                    b.Property<string>("HeldWhy")
+                        .HasMaxLength(1000)
+                        .HasColumnType("character varying(1000)")
+                        .HasColumnName("held_why");
 
                     b.Property<double?>("IntervalMonths")
                         .HasColumnType("double precision")
@@ -1634,6 +1700,11 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("site_id");
 
+                    b.Property<string>("Stage")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("stage");
+
                     b.Property<string>("State")
                         .IsRequired()
                         .HasMaxLength(40)
@@ -1701,6 +1772,10 @@ namespace Osierwand.Store.Migrations
 
                     NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Words"), "gin");
                     NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex("Words"), new[] { "gin_trgm_ops" });
+
+                    b.HasIndex("Stage", "HeldSince")
+                        .HasDatabaseName("ix_items_stage_held_since")
+                        .HasFilter("stage IS NOT NULL");
 
                     b.HasIndex("IsGone", "Due", "Tag")
                         .HasDatabaseName("ix_items_is_gone_due_tag")
@@ -2429,6 +2504,16 @@ namespace Osierwand.Store.Migrations
                         .HasConstraintName("fk_public_links_items_item_id");
 
                     b.Navigation("Item");
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.QuarantineRow", b =>
+                {
+                    b.HasOne("Osierwand.Store.Entities.RegisterItem", null)
+                        .WithMany()
+                        .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_quarantine_acts_items_item_id");
                 });
 
             modelBuilder.Entity("Osierwand.Store.Entities.RegisterItem", b =>
