@@ -85,6 +85,7 @@ public sealed partial record BenchState
         /// <summary>By which method and for what reason leakage was measured before something else was found to earth it.</summary>
         private (LeakageMethod Method, string? Reason) beforeDifference;
         private RepairSaid? repair;
+        private IntervalSaid? interval;
         private CircuitSum? circuit;
         private OutletStory outlets = OutletStory.Nothing;
 
@@ -137,6 +138,7 @@ public sealed partial record BenchState
                 LeakageMethodChosen method => Choose(method),
                 StandingSaid said => Keep(said),
                 RepairTold told => Keep(told),
+                IntervalChosen chosen => Choose(chosen),
                 OutletChecked outlet => CheckOutlet(outlet),
                 OutletKept kept => Keep(kept),
                 Discharged discharged => Count(discharged),

@@ -75,6 +75,7 @@ public enum NotTestedReason
 [JsonDerivedType(typeof(Discharged), "discharged")]
 [JsonDerivedType(typeof(StandingSaid), "standingSaid")]
 [JsonDerivedType(typeof(RepairTold), "repairTold")]
+[JsonDerivedType(typeof(IntervalChosen), "intervalChosen")]
 public abstract record BenchEvent
 {
     public required Guid Id { get; init; }
@@ -242,6 +243,14 @@ public sealed record StandingSaid : BenchEvent
 
     /// <summary>What else it is earthed by; asked where it does not stand isolated.</summary>
     public string? By { get; init; }
+}
+
+/// <summary>When it comes back is chosen otherwise than computed. The last one chosen stands.</summary>
+public sealed record IntervalChosen : BenchEvent
+{
+    /// <summary>A step of the ladder; null takes back what was chosen.</summary>
+    public double? Months { get; init; }
+    public string? Reason { get; init; }
 }
 
 /// <summary>What was found and mended before this test, where nobody had said it yet. The last one told stands.</summary>

@@ -67,6 +67,7 @@ public sealed partial record BenchState
                 StandsIsolated = standsIsolated,
                 IsStandingKnown = isStandingKnown,
                 Repair = repair ?? ruling.Item.Held?.Repair,
+                IntervalSaid = interval,
                 Circuit = circuit,
                 Session = new(mainsLost.Count > 0, ruling.EarthOffsets),
                 Photos = [.. photos.Where(photo => !voids.ContainsKey(photo.Id))],
@@ -80,7 +81,11 @@ public sealed partial record BenchState
                 Proposal = EvaluationProposal.Of(facts, assessment),
             };
             state = state with { Evaluation = Standing(state) };
-            return state with { Ends = Bench.Ends.Of(state), Refused = [.. refused] };
+            state = state with { Ends = Bench.Ends.Of(state) };
+            // Whether the sheet passes, and so what is computed, is known by its ends.
+            if (interval is not null && IntervalChoice.Lapsed(state) is { } lapsed)
+                refused.Add(new(interval.EventId, lapsed));
+            return state with { Refused = [.. refused] };
         }
 
         /// <summary>The look, where that is all that this person may do and it is not done.</summary>

@@ -68,17 +68,32 @@ public static class NextDates
 
     private static NextCard Worked(BenchState state, DateOnly? today, bool hasMeasured)
     {
+        var (basis, day) = (state.Ruling.Basis, today ?? state.Ruling.Today);
+        var (next, isTest) = Computed(state, day, hasMeasured);
+        var said = IntervalChoice.Standing(state, next, isTest);
+        var computed = IntervalChoice.Carried(next, isTest);
+        if (said is not null)
+            next = IntervalChoice.Over(next, said, isTest, day);
+        if (state.Ruling.Item.Equipment.Defibrillator is not null && hasMeasured && !Performance.IsMeasured(state))
+            next = StillDue(next, basis.Due, day);
+        var card = isTest ? Card(next) : LookOnly(next, basis);
+        return said is null ? card : card with { Chosen = new(said.Months.Months, computed.Months, said.By, said.Reason) };
+    }
+
+    /// <summary>By the rules alone, before anybody chose otherwise.</summary>
+    /// <returns>Null while the sheet cannot pass. Whether it counts as the item's test, or as a look at it.</returns>
+    internal static (Interval Interval, bool IsTest)? Computed(BenchState state) =>
+        state.Outcome is Outcome.Pass or Outcome.PassWithAdvice ? Computed(state, state.Ruling.Today, state.Sheet.IsMeasured) : null;
+
+    private static (Interval Interval, bool IsTest) Computed(BenchState state, DateOnly day, bool hasMeasured)
+    {
         var (ruling, basis) = (state.Ruling, state.Ruling.Basis);
-        var day = today ?? ruling.Today;
         var test = new PastTest(day, Verdict.Pass, IsNear(state), IsRising(state));
         var facts = Facts(ruling, day, hasMeasured ? [.. basis.Past, test] : basis.Past);
         var next = IntervalRule.Of(facts);
         if (next.Performance is { } performance && !(next.Combined <= performance))
             next = WithPerformance(next, performance, day);
-        if (facts.Defibrillator && hasMeasured && !Performance.IsMeasured(state))
-            next = StillDue(next, basis.Due, day);
-        var isTest = hasMeasured || (!state.Sheet.IsMeasured && (facts.LooksOnly || ruling.Scope == Planning.Scope.NewItem));
-        return isTest ? Card(next) : LookOnly(next, basis);
+        return (next, hasMeasured || (!state.Sheet.IsMeasured && (facts.LooksOnly || ruling.Scope == Planning.Scope.NewItem)));
     }
 
     private static IntervalFacts Facts(Ruling ruling, DateOnly day, ImmutableArray<PastTest> past)

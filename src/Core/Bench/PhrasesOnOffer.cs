@@ -56,6 +56,15 @@ public static class PhrasesOnOffer
         "Its equipotential lead cannot come off",
     ];
 
+    private static readonly string[] Intervals =
+    [
+        "Rougher or wetter here than its place says",
+        "Used harder than most of its kind",
+        "Its wear would not wait so long",
+        "To fall into the next round at this site",
+        "Used and kept with more care than its place says",
+    ];
+
     private static readonly string[] LeakageReasons =
     [
         "No mains at hand",
@@ -104,6 +113,7 @@ public static class PhrasesOnOffer
             [.. Enum.GetValues<LeakagePolicy>().Select(it => new Choice(Words.Of(it), Text(it), LeakageChoice.Refusal(ruling, it)))],
             say.Say(LeakageReasons),
             say.Say(OtherEarths),
+            say.Say(Intervals),
             say.Say(PathOpen),
             say.Say(Diagnosis.Complaint.All.Select(it => it.Seen)),
             say.Say(Findings),

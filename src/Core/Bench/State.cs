@@ -205,6 +205,9 @@ public sealed partial record BenchState
     /// <summary>What was mended since it failed; null while nobody said, and of an item in service.</summary>
     public RepairSaid? Repair { get; init; }
 
+    /// <summary>When somebody chose that it comes back; whether it stands is <see cref="NextCard.Chosen"/>.</summary>
+    public IntervalSaid? IntervalSaid { get; init; }
+
     /// <summary>It may not pass before somebody says what was mended.</summary>
     public bool LacksRepair => Ruling is { Scope: Planning.Scope.AfterRepair, Item.Held: not null } && Repair is null && Sheet.IsMeasured;
 

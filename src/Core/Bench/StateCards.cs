@@ -52,7 +52,8 @@ internal static class StateCards
             state.WorkOrder,
             state.Sticker,
             state.Repair is { } repair ? say.Say(repair.Text) : null,
-            state.LacksRepair
+            state.LacksRepair,
+            IntervalChoice.Card(state)
         );
     }
 

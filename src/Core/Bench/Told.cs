@@ -83,6 +83,19 @@ public sealed partial record BenchState
             return null;
         }
 
+        private string? Choose(IntervalChosen it)
+        {
+            if (it.Months is not { } months)
+            {
+                interval = null;
+                return null;
+            }
+            if (string.IsNullOrWhiteSpace(it.Reason) || TooLong(it.Reason) is not null)
+                return "Say in a few words why it comes back then.";
+            interval = new(it.Id, new(months), it.Reason.Trim(), ruling.Technician.Name, ruling.Technician.IsLead);
+            return null;
+        }
+
         private string? Choose(ProcedureChosen it)
         {
             // A limit, a check or a step that failed does not go by choosing a list that has none of it.

@@ -206,6 +206,7 @@ public sealed record Phrases(
     IReadOnlyList<Choice> LeakageMethods,
     IReadOnlyList<string> LeakageReasons,
     IReadOnlyList<string> OtherEarths,
+    IReadOnlyList<string> Intervals,
     IReadOnlyList<string> PathOpen,
     IReadOnlyList<string> Complaints,
     IReadOnlyList<string> Findings,
@@ -261,7 +262,8 @@ public sealed record StateView(
     WorkOrder? WorkOrder,
     bool? Sticker,
     string? Repair,
-    bool LacksRepair
+    bool LacksRepair,
+    IntervalCard? Interval
 );
 
 /// <summary>A complaint, and where to begin.</summary>
@@ -413,5 +415,26 @@ public sealed record NextCard(
     double VisualMonths,
     string UserCheck,
     DecidedBy DecidedBy,
-    IReadOnlyList<string> Because
+    IReadOnlyList<string> Because,
+    ChosenInterval? Chosen = null
 );
+
+/// <summary>Chosen by a person instead of what was computed; it stays visible with its reason.</summary>
+public sealed record ChosenInterval(double Months, double ComputedMonths, string By, string Reason);
+
+/// <summary>When it may come back.</summary>
+/// <param name="Tier">What then comes: "Test again", "Look again".</param>
+/// <param name="Months">That stands now.</param>
+/// <param name="Reason">Why another than the computed one stands; null where that stands.</param>
+public sealed record IntervalCard(
+    string Tier,
+    string Computed,
+    IReadOnlyList<string> Because,
+    double ComputedMonths,
+    double Months,
+    string? Reason,
+    IReadOnlyList<IntervalStep> Steps
+);
+
+/// <param name="WhyNot">Null where it may be chosen.</param>
+public sealed record IntervalStep(double Months, string Text, DateOnly Due, string? WhyNot);

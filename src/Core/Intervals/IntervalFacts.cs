@@ -94,6 +94,9 @@ public enum DecidedBy
     Cap,
     Maker,
     Event,
+
+    /// <summary>Chosen at the bench, with a reason.</summary>
+    Person,
 }
 
 /// <summary>The next dates and why.</summary>

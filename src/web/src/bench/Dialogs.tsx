@@ -19,6 +19,7 @@ import { NameDialog } from './NameDialog';
 import { Key } from './RunSheet';
 import { OrderDialog } from './OrderDialog';
 import { PhotosOf } from './PhotosOf';
+import { IntervalDialog } from './IntervalDialog';
 import { RepairDialog } from './RepairDialog';
 import { useRun, useShown } from './useBench';
 import { WordsDialog } from './WordsDialog';
@@ -67,6 +68,8 @@ export function Question(props: {
       return <StandingDialog onClose={onClose} />;
     case 'repair':
       return <RepairDialog onClose={onClose} />;
+    case 'interval':
+      return <IntervalDialog onClose={onClose} />;
     case 'leakage':
       return <LeakageDialog to={asking.to} onClose={onClose} />;
     case 'lock':

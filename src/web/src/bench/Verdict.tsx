@@ -49,6 +49,24 @@ export function Verdict() {
               </>
             ) : (
               <>Formal visual by {showDate(now.next.visualDue)}; it stays due for its first test.</>
+            )}{' '}
+            {now.interval && (
+              <Button
+                id="interval"
+                size="small"
+                color="inherit"
+                variant="text"
+                disabled={isPending}
+                onClick={() => desk.ask({ what: 'interval' })}
+                sx={{ textDecoration: 'underline', textUnderlineOffset: 3, minHeight: 44 }}
+              >
+                Choose another date
+              </Button>
+            )}
+            {now.next.chosen && (
+              <Box sx={{ borderLeft: `4px solid ${c.advice}`, pl: 1.5, mt: 0.5 }}>
+                {now.next.because.at(-1)}
+              </Box>
             )}
           </Box>
         )}

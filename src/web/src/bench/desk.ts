@@ -15,7 +15,7 @@ export type Asking =
   | { what: 'findings' }
   | { what: 'name'; tag: string }
   | { what: 'leakage'; to: Schema['LeakagePolicy'] }
-  | { what: 'standing' | 'repair' }
+  | { what: 'standing' | 'repair' | 'interval' }
   | { what: 'order' | 'notTested' | 'isolateAgain' | 'facts' | 'discard' | 'handOver' | 'keys' };
 
 /** What the hands do at the desk, beside what is true: which step was chosen, where the probe sits, what is being asked. */
