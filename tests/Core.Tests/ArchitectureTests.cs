@@ -86,6 +86,7 @@ public class ArchitectureTests
         "Bench",
         "Quarantine",
         "Rounds",
+        "Schedule",
         "Records",
         "Papers",
         "Contracts",

@@ -83,6 +83,10 @@ public static class CompetenceFor
         return lacking.ToImmutable();
     }
 
+    /// <summary>Somebody who holds these may do, on that day, what asks for it.</summary>
+    public static bool Holds(IEnumerable<HeldCompetence> held, Competence needed, DateOnly day) =>
+        held.Any(it => Serves(it.Competence, needed) && it.HoldsOn(day));
+
     private static bool Serves(Competence held, Competence needed) =>
         held == needed || (held == Competence.AppliedParts && needed == Competence.Medical);
 }
