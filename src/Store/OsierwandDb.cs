@@ -32,6 +32,7 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
     public DbSet<LookChange> LookChanges => Set<LookChange>();
     public DbSet<OutletCheck> OutletChecks => Set<OutletCheck>();
     public DbSet<ReviewFlag> ReviewFlags => Set<ReviewFlag>();
+    public DbSet<BenchHours> BenchHours => Set<BenchHours>();
     public DbSet<PersonCompetence> PersonCompetences => Set<PersonCompetence>();
     public DbSet<ItemChange> ItemChanges => Set<ItemChange>();
     public DbSet<DiscardedSheet> DiscardedSheets => Set<DiscardedSheet>();
@@ -138,7 +139,11 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
                     it.Due,
                     it.SiteId,
                 })
+                .IncludeProperties(it => new { it.VisualDue, it.KindWord })
                 .HasFilter(Registered);
+            item.Property(it => it.KindWord)
+                .HasComputedColumnSql("coalesce(equipment->>'kind', 'appliance')", stored: true)
+                .HasMaxLength(40);
             item.Property(it => it.IsGone).HasComputedColumnSql("state IN ('Scrapped', 'Lost')", stored: true);
             // With what a page of the register asks of the rows before it, so that far pages are counted off in the index alone.
             item.HasIndex(it => new
@@ -181,6 +186,7 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             inspection.HasIndex(it => it.Corrects).IsUnique().HasFilter("corrects IS NOT NULL");
             inspection.HasIndex(it => new { it.ClientId, it.BookNumber }).IsUnique();
             inspection.HasIndex(it => new { it.ItemId, it.TestedAt });
+            inspection.HasIndex(it => it.TestedAt);
             inspection.HasIndex(it => new { it.RoundId, it.ItemId });
             inspection.Property(it => it.InstrumentId).HasComputedColumnSql("((record->'instrument')->>'id')::uuid", stored: true);
             inspection.Property(it => it.BenchSeconds).HasComputedColumnSql("bench_seconds(record)", stored: true);
@@ -365,6 +371,11 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             flag.HasIndex(it => new { it.InspectionId, it.KitCheckId }).IsUnique();
             flag.HasIndex(it => it.At).HasFilter("seen_at IS NULL");
         });
+        builder.Entity<BenchHours>(hours =>
+        {
+            hours.HasKey(it => it.PersonId);
+            hours.HasOne<Person>().WithMany().HasForeignKey(it => it.PersonId);
+        });
         builder.Entity<PersonCompetence>(held =>
         {
             held.HasKey(it => new { it.PersonId, it.Competence });
@@ -418,6 +429,7 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             .Entity<ItemChange>()
             .HasQueryFilter(it => Sight.SeesAll || Items.Any(item => item.Id == it.ItemId && Sight.Clients.Contains(item.ClientId)));
         // What is on the benches, in the kit and in the trail is the house's own.
+        builder.Entity<BenchHours>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<DiscardedSheet>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<RoundItem>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<RoundDayRow>().HasQueryFilter(it => Sight.SeesAll);

@@ -20,7 +20,8 @@ internal static class PlanBound
         );
     }
 
-    /// <summary>The days on which a site would best be visited, had each day room for everything; empty where nothing is due at it.</summary>
+    /// <summary>The days on which a site would best be visited, had each day room for everything; empty where nothing is due at
+    /// it.</summary>
     public static DateOnly[] BestDays(PlanSetting setting, int site) =>
         OfSite(setting, site, [.. WorkAt(setting, site)], DaysOf(setting)).Days;
 

@@ -87,7 +87,8 @@ public sealed class VisitPlan : IEquatable<VisitPlan>
 
     /// <summary>With these items on another day, or with another person.</summary>
     /// <param name="to">Null takes them out of the plan.</param>
-    /// <returns>The other plan; a fault where an item or a day is not of this plan, somebody may not do it, or the day has no room.</returns>
+    /// <returns>The other plan; a fault where an item or a day is not of this plan, somebody may not do it, or the day has no
+    /// room.</returns>
     public Result<VisitPlan> With(IReadOnlyCollection<Guid> items, (DateOnly Day, Guid PersonId)? to)
     {
         var (moved, day) = ((int[])places.Clone(), Nowhere);

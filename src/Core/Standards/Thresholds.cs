@@ -29,6 +29,7 @@ public sealed class Thresholds
         CheckFew = Count("check-few");
         KitKeeps = TimeSpan.FromSeconds(table.Of("kit-keeps", Dimension.Time).Si);
         BenchUnknown = TimeSpan.FromSeconds(table.Of("bench-unknown", Dimension.Time).Si);
+        LookUnknown = TimeSpan.FromSeconds(table.Of("look-unknown", Dimension.Time).Si);
         BenchFew = Count("bench-few");
         BenchLongest = TimeSpan.FromSeconds(table.Of("bench-longest", Dimension.Time).Si);
         ProbeTip = new(table.Of("probe-tip", Dimension.Length).Si);
@@ -108,6 +109,9 @@ public sealed class Thresholds
 
     /// <summary>Bench time of an item of whose kind nothing was inspected yet.</summary>
     public TimeSpan BenchUnknown { get; }
+
+    /// <summary>Bench time of a formal visual where nothing of its kind was looked at yet.</summary>
+    public TimeSpan LookUnknown { get; }
 
     /// <summary>Inspections from which an item's own bench time is taken.</summary>
     public int BenchFew { get; }

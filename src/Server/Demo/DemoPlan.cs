@@ -4,13 +4,45 @@ using Osierwand.Store.Entities;
 
 namespace Osierwand.Server.Demo;
 
-/// <summary>A round that is planned and not open yet: half a year's tools of the track gangs, two people, one item another tests.</summary>
+/// <summary>Who stands at the bench when, how far sites are, and a round that is planned and not open yet: half a year's tools of the track
+/// gangs, two people, one item another tests.</summary>
 internal static class DemoPlan
 {
     private const string Site = "Track gang store";
 
+    /// <summary>There and back, in minutes: the café lies at the top of the line, the reef a ferry away.</summary>
+    private static readonly Dictionary<string, int> Travel = new()
+    {
+        ["Summit café"] = 110,
+        ["Workshops"] = 50,
+        [Site] = 50,
+        ["First-aid post"] = 55,
+        ["Main building"] = 40,
+        ["Dive shop"] = 150,
+        ["Clinic"] = 90,
+        ["Counter and yard"] = 20,
+    };
+
+    /// <summary>Minutes at the bench, Monday first.</summary>
+    private static readonly (string Who, int[] Minutes, int[] OffIn)[] Hours =
+    [
+        ("ida", [300, 300, 0, 300, 300, 0, 0], [15, 18]),
+        ("rufus", [330, 330, 0, 330, 0, 0, 0], []),
+    ];
+
     public static void Add(OsierwandDb db, IReadOnlyList<Person> people, DateOnly today)
     {
+        foreach (var one in db.Sites.Local)
+            one.TravelMinutes = Travel.GetValueOrDefault(one.Name, one.TravelMinutes);
+        foreach (var (who, minutes, off) in Hours)
+            db.BenchHours.Add(
+                new()
+                {
+                    PersonId = people.Single(it => it.UserName == who).Id,
+                    Minutes = minutes,
+                    DaysOff = [.. off.Select(today.AddDays)],
+                }
+            );
         var site = db.Sites.Local.FirstOrDefault(it => it.Name == Site);
         if (site is null)
             return;

@@ -20,6 +20,7 @@ using Osierwand.Server.Outlets;
 using Osierwand.Server.Papers;
 using Osierwand.Server.People;
 using Osierwand.Server.Rounds;
+using Osierwand.Server.Schedule;
 using Osierwand.Server.Trust;
 using Osierwand.Server.UserChecks;
 using Osierwand.Store;
@@ -54,6 +55,7 @@ internal static class Setup
         services.AddScoped<KitAtHand>();
         services.AddScoped<IPhotoStore, DatabasePhotos>();
         services.AddScoped<RoundPlanning>();
+        services.AddScoped<Proposals>();
         services.AddScoped<CompetenceBook>();
         services.AddScoped<OutletBook>();
         services.AddScoped<Measurements>();

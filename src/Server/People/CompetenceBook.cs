@@ -7,6 +7,9 @@ using Osierwand.Store.Entities;
 
 namespace Osierwand.Server.People;
 
+/// <summary>Somebody of the house who works.</summary>
+internal sealed record WorkingPerson(Guid Id, string Name, ImmutableArray<HeldCompetence> Held);
+
 /// <summary>Who holds which competence, until when.</summary>
 public sealed class CompetenceBook(OsierwandDb db)
 {
@@ -18,6 +21,17 @@ public sealed class CompetenceBook(OsierwandDb db)
             .Select(it => new HeldCompetence(it.Competence, it.ExpiresOn, it.Evidence))
             .ToListAsync(cancel);
         return [.. held.OrderBy(it => it.Competence)];
+    }
+
+    /// <summary>Everybody who works here, by name, with what they hold.</summary>
+    internal static async Task<WorkingPerson[]> PeopleAsync(OsierwandDb db, CancellationToken cancel)
+    {
+        var people = await Working(db).OrderBy(it => it.DisplayName).Select(it => new { it.Id, it.DisplayName }).ToListAsync(cancel);
+        var held = (await db.PersonCompetences.AsNoTracking().ToListAsync(cancel)).ToLookup(
+            it => it.PersonId,
+            it => new HeldCompetence(it.Competence, it.ExpiresOn, it.Evidence)
+        );
+        return [.. people.Select(it => new WorkingPerson(it.Id, it.DisplayName, [.. held[it.Id]]))];
     }
 
     /// <summary>Of the house, with an open account: a client's viewer tests nothing.</summary>

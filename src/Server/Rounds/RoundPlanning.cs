@@ -22,9 +22,6 @@ namespace Osierwand.Server.Rounds;
 /// <summary>Works a round out: its items room by room, their bench time, who does them when, what is brought.</summary>
 public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, OutletBook outlets, TimeProvider time)
 {
-    /// <summary>Of the client, for the bench time of a kind.</summary>
-    private const int KindLooksBack = 2_000;
-
     /// <summary>A round of more is several.</summary>
     private const int MostItems = 3_000;
 
@@ -42,7 +39,7 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, OutletBook out
         var (planned, seen) = await ItemsAsync(round, rules, today, cancel);
         var inIt = planned.Where(it => it.Row?.ExcludedWhy is null).ToArray();
         var open = inIt.Where(it => it.Saved is null).ToArray();
-        var people = await PeopleAsync(cancel);
+        var people = await CompetenceBook.PeopleAsync(db, cancel);
         var days = await DaysAsync(round, people, cancel);
         var plan = DayPlan.Of(
             days,
@@ -173,39 +170,19 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, OutletBook out
             .ThenBy(item => item.Tag)
             .Take(MostItems)
             .ToListAsync(cancel);
-        var clientId = round.Site.ClientId;
-        var ids = items.Select(it => it.Id).ToArray();
-        var own = (
-            await db
-                .Inspections.Where(it => ids.Contains(it.ItemId) && it.BenchSeconds != null && it.IsTest)
-                .Select(it => new { it.ItemId, Seconds = it.BenchSeconds!.Value })
-                .ToListAsync(cancel)
-        ).ToLookup(it => it.ItemId, it => TimeSpan.FromSeconds(it.Seconds));
-        var recent = await (
-            from it in db.Inspections.Where(it => it.ClientId == clientId).OrderByDescending(it => it.BookNumber).Take(KindLooksBack)
-            where it.BenchSeconds != null && it.IsTest
-            join item in db.Items on it.ItemId equals item.Id
-            select new { item.Equipment, Seconds = it.BenchSeconds!.Value }
-        )
-            .AsNoTracking()
-            .ToListAsync(cancel);
-        var kinds = recent.ToLookup(it => KindOf(it.Equipment), it => TimeSpan.FromSeconds(it.Seconds));
+        var times = await BenchTimes.OfAsync(db, [.. items.Select(it => it.Id)], ofTests: true, round.Site.ClientId, rules, cancel);
         return (
             [
                 .. items.Select(item => new Planned(
                     item,
                     rows.GetValueOrDefault(item.Id),
                     saved.TryGetValue(item.Id, out var outcome) ? outcome : null,
-                    BenchTime.Of(own[item.Id], kinds[KindOf(item.Equipment)], rules)
+                    times.Of(item)
                 )),
             ],
-            recent.Count
+            times.Seen
         );
     }
-
-    /// <summary>What takes about as long: kind, class, and how it is connected.</summary>
-    private static (ItemKind, ProtectionClass, bool, int, bool) KindOf(Item it) =>
-        (it.Kind, it.Class, it.IsHardWired, it.Phases, it.AppliedParts.IsEmpty);
 
     /// <summary>By item the last that was saved in the round, a done one before a not tested one.</summary>
     internal async Task<Dictionary<Guid, Outcome>> SavedAsync(Guid roundId, CancellationToken cancel)
@@ -239,23 +216,7 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, OutletBook out
         return await TallyAsync(round, [.. items.Where(it => it.Row?.ExcludedWhy is null)], cancel);
     }
 
-    private sealed record Somebody(Guid Id, string Name, ImmutableArray<HeldCompetence> Held);
-
-    private async Task<Somebody[]> PeopleAsync(CancellationToken cancel)
-    {
-        var people = await CompetenceBook
-            .Working(db)
-            .OrderBy(it => it.DisplayName)
-            .Select(it => new { it.Id, it.DisplayName })
-            .ToListAsync(cancel);
-        var held = (await db.PersonCompetences.AsNoTracking().ToListAsync(cancel)).ToLookup(
-            it => it.PersonId,
-            it => new HeldCompetence(it.Competence, it.ExpiresOn, it.Evidence)
-        );
-        return [.. people.Select(it => new Somebody(it.Id, it.DisplayName, [.. held[it.Id]]))];
-    }
-
-    private async Task<RoundDay[]> DaysAsync(Round round, Somebody[] people, CancellationToken cancel)
+    private async Task<RoundDay[]> DaysAsync(Round round, WorkingPerson[] people, CancellationToken cancel)
     {
         var rows = await db.RoundDays.AsNoTracking().Where(it => it.RoundId == round.Id).OrderBy(it => it.Day).ToListAsync(cancel);
         return

@@ -43,6 +43,23 @@ public sealed class PersonCompetence
     public required string Evidence { get; set; }
 }
 
+/// <summary>How long somebody stands at the bench, day by day of the week, and when not.</summary>
+public sealed class BenchHours
+{
+    public const int DaysOfWeek = 7;
+    public const int MostMinutes = 16 * 60;
+    public const int MostDaysOff = 400;
+
+    public Guid PersonId { get; set; }
+
+    /// <summary>Seven of them, Monday first.</summary>
+    public required int[] Minutes { get; set; }
+    public required DateOnly[] DaysOff { get; set; }
+
+    /// <summary>On that day.</summary>
+    public int On(DateOnly day) => DaysOff.Contains(day) ? 0 : Minutes[((int)day.DayOfWeek + 6) % DaysOfWeek];
+}
+
 /// <summary>A client whose register and papers a viewer reads.</summary>
 public sealed class PersonClient
 {

@@ -61,6 +61,9 @@ public sealed class Site
     /// <summary>Dates are local to the site.</summary>
     public string TimeZone { get; set; } = "Europe/London";
 
+    /// <summary>There and back, off the day of whoever visits it.</summary>
+    public int TravelMinutes { get; set; } = 30;
+
     /// <summary>Nominal mains voltage, to neutral; null takes the standard's.</summary>
     public double? NominalV { get; set; }
 
@@ -183,6 +186,9 @@ public sealed class RegisterItem
 
     /// <summary>Scrapped or lost, said by the database from the state: such items stand at the end of what is due.</summary>
     public bool IsGone { get; private set; }
+
+    /// <summary>Word of its kind, made by the database from what is known of it.</summary>
+    public string KindWord { get; private set; } = "";
 
     /// <summary>All that it is searched by, made by the database.</summary>
     public string Words { get; private set; } = "";

@@ -271,6 +271,28 @@ namespace Osierwand.Store.Migrations
                     b.ToTable("audit_entries", (string)null);
                 });
 
+            modelBuilder.Entity("Osierwand.Store.Entities.BenchHours", b =>
+                {
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.PrimitiveCollection<DateOnly[]>("DaysOff")
+                        .IsRequired()
+                        .HasColumnType("date[]")
+                        .HasColumnName("days_off");
+
+                    b.PrimitiveCollection<int[]>("Minutes")
+                        .IsRequired()
+                        .HasColumnType("integer[]")
+                        .HasColumnName("minutes");
+
+                    b.HasKey("PersonId")
+                        .HasName("pk_bench_hours");
+
+                    b.ToTable("bench_hours", (string)null);
+                });
+
             modelBuilder.Entity("Osierwand.Store.Entities.Book", b =>
                 {
                     b.Property<Guid>("ClientId")
@@ -680,6 +702,9 @@ namespace Osierwand.Store.Migrations
                         .IsUnique()
                         .HasDatabaseName("ix_inspections_corrects")
                         .HasFilter("corrects IS NOT NULL");
+
+                    b.HasIndex("TestedAt")
+                        .HasDatabaseName("ix_inspections_tested_at");
 
                     b.HasIndex("ClientId", "BookNumber")
                         .IsUnique()
@@ -1617,6 +1642,14 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("boolean")
                         .HasColumnName("is_loose");
 
+                    b.Property<string>("KindWord")
+                        .IsRequired()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("kind_word")
+                        .HasComputedColumnSql("coalesce(equipment->>'kind', 'appliance')", true);
+
                     b.Property<DateOnly?>("LastLookedOn")
                         .HasColumnType("date")
                         .HasColumnName("last_looked_on");
@@ -1783,6 +1816,8 @@ namespace Osierwand.Store.Migrations
                     b.HasIndex("State", "Due", "SiteId")
                         .HasDatabaseName("ix_items_state_due_site_id")
                         .HasFilter("NOT is_loose");
+
+                    NpgsqlIndexBuilderExtensions.IncludeProperties(b.HasIndex("State", "Due", "SiteId"), new[] { "VisualDue", "KindWord" });
 
                     b.ToTable("items", (string)null);
                 });
@@ -2122,6 +2157,10 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("time_zone");
 
+                    b.Property<int>("TravelMinutes")
+                        .HasColumnType("integer")
+                        .HasColumnName("travel_minutes");
+
                     b.HasKey("Id")
                         .HasName("pk_sites");
 
@@ -2340,6 +2379,16 @@ namespace Osierwand.Store.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_asp_net_user_tokens_asp_net_users_user_id");
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.BenchHours", b =>
+                {
+                    b.HasOne("Osierwand.Store.Entities.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_bench_hours_asp_net_users_person_id");
                 });
 
             modelBuilder.Entity("Osierwand.Store.Entities.Book", b =>

@@ -34,6 +34,7 @@ const ProcedurePage = lazy(() => import('./procedures/ProcedurePage'));
 const NewProcedure = lazy(() => import('./procedures/NewProcedure'));
 const PaperPage = lazy(() => import('./papers/PaperPage'));
 const Quarantine = lazy(() => import('./quarantine/Quarantine'));
+const Schedule = lazy(() => import('./schedule/Schedule'));
 const Signs = lazy(() => import('./signs/Signs'));
 
 const queries = new QueryClient({
@@ -76,6 +77,7 @@ const House = () => (
             <Route path="/procedures/:procedureId" element={<ProcedurePage />} />
             <Route path="/papers/inspections/:inspectionId" element={<PaperPage />} />
             <Route path="/quarantine" element={<Quarantine />} />
+            <Route path="/schedule" element={<Schedule />} />
             <Route path="/signs" element={<Signs />} />
             <Route path="/people" element={<People />} />
             <Route path="/books" element={<Books />} />

@@ -14,6 +14,7 @@ const everyone = ['lead', 'technician', 'viewer'];
 const rooms = [
   { to: '/', name: 'Today', for: ['lead', 'technician'] },
   { to: '/rounds', name: 'Rounds', for: ['lead', 'technician'] },
+  { to: '/schedule', name: 'Schedule', for: everyone },
   { to: '/register', name: 'Register', for: everyone },
   { to: '/procedures', name: 'Procedures', for: ['lead', 'technician'] },
   { to: '/quarantine', name: 'Quarantine', for: everyone },

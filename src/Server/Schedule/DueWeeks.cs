@@ -1,0 +1,172 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using Osierwand.Core;
+using Osierwand.Core.Bench;
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Schedule;
+using Osierwand.Core.Standards;
+using Osierwand.Server.Hosting;
+using Osierwand.Server.Standards;
+using Osierwand.Store;
+using Osierwand.Store.Entities;
+
+namespace Osierwand.Server.Schedule;
+
+/// <summary>What falls due, as piles by week against the hours that people have.</summary>
+internal static class DueWeeks
+{
+    public const int FewestWeeks = 2;
+    public const int MostWeeks = 26;
+    private const int DaysInAWeek = 7;
+
+    /// <summary>Inspections that the bench time of a kind is taken from.</summary>
+    private const int KindLooksBack = 1_000;
+
+    private sealed record Counted(Guid SiteId, string Kind, DateOnly? Due, DateOnly? VisualDue, int Items);
+
+    public static async Task<Ok<DueBoard>> Board(
+        OsierwandDb db,
+        TimeProvider time,
+        CancellationToken cancel,
+        int weeks = 8,
+        Word<DueBy>? by = null,
+        string? client = null
+    )
+    {
+        var rules = await HousePacks.RulesAsync(db, cancel);
+        var today = DateOnly.FromDateTime(time.GetLocalNow().DateTime);
+        var monday = MondayOf(today);
+        var count = Math.Clamp(weeks, FewestWeeks, MostWeeks);
+        var until = monday.AddDays(count * DaysInAWeek - 1);
+        var due = DueItems.By(db, until);
+        if (!string.IsNullOrEmpty(client))
+            due = due.Where(it => it.Client.Code == client);
+        var counted = await due.GroupBy(it => new
+            {
+                it.SiteId,
+                it.KindWord,
+                it.Due,
+                it.VisualDue,
+            })
+            .Select(it => new Counted(it.Key.SiteId, it.Key.KindWord, it.Key.Due, it.Key.VisualDue, it.Count()))
+            .ToListAsync(cancel);
+        var minutes = await MinutesAsync(db, rules, cancel);
+        var sites = await db
+            .Sites.Select(it => new
+            {
+                it.Id,
+                it.Name,
+                Client = it.Client.Name,
+            })
+            .ToDictionaryAsync(it => it.Id, cancel);
+        var piles = counted
+            .Select(it =>
+            {
+                var (last, tier) = (DueItems.LastDay(it.Due, it.VisualDue), DueItems.TierOf(it.Due, it.VisualDue, rules.DueWindow));
+                return (
+                    Of: it,
+                    Tier: tier,
+                    Week: last is { } day && day > monday ? (day.DayNumber - monday.DayNumber) / DaysInAWeek : 0,
+                    IsOver: last is null || last < today,
+                    Minutes: it.Items * minutes(it.Kind, tier)
+                );
+            })
+            .ToArray();
+        (string Key, string Name, string? Under) RowOf(Guid site, string kind, DueTier tier) =>
+            (by?.Value ?? DueBy.Site) switch
+            {
+                DueBy.Kind => (kind, KindText(kind), null),
+                DueBy.Tier => (Words.Of(tier), TierText(tier), null),
+                _ => ($"{site}", sites[site].Name, sites[site].Client),
+            };
+        var rows = piles
+            .GroupBy(it => RowOf(it.Of.SiteId, it.Of.Kind, it.Tier))
+            .OrderBy(it => it.Key.Under)
+            .ThenBy(it => it.Key.Name)
+            .Select(row => new DueRow(
+                row.Key.Key,
+                row.Key.Name,
+                row.Key.Under,
+                [
+                    .. Enumerable
+                        .Range(0, count)
+                        .Select(week => row.Where(it => it.Week == week).ToArray())
+                        .Select(all => new DuePile(
+                            all.Sum(it => it.Of.Items),
+                            all.Where(it => it.IsOver).Sum(it => it.Of.Items),
+                            (int)Math.Round(all.Sum(it => it.Minutes))
+                        )),
+                ]
+            ))
+            .ToList();
+        var held = db.Items.Where(it => it.State == ItemState.Quarantined || it.State == ItemState.InRepair);
+        if (!string.IsNullOrEmpty(client))
+            held = held.Where(it => it.Client.Code == client);
+        return TypedResults.Ok(
+            new DueBoard(
+                [.. Enumerable.Range(0, count).Select(week => monday.AddDays(week * DaysInAWeek))],
+                rows,
+                db.Sight.SeesAll ? await HoursAsync(db, rows, monday, today, count, cancel) : null,
+                piles.Sum(it => it.Of.Items),
+                piles.Where(it => it.IsOver).Sum(it => it.Of.Items),
+                piles.Where(it => it.Of.Due is null).Sum(it => it.Of.Items),
+                await due.CountAsync(it => DueItems.InRounds(db, today).Contains(it.Id), cancel),
+                await held.CountAsync(cancel),
+                await db.Clients.OrderBy(it => it.Name).Select(it => new ScheduleClient(it.Code, it.Name)).ToListAsync(cancel)
+            )
+        );
+    }
+
+    public static DateOnly MondayOf(DateOnly day) => day.AddDays(-(((int)day.DayOfWeek + 6) % DaysInAWeek));
+
+    private static async Task<List<WeekHours>> HoursAsync(
+        OsierwandDb db,
+        List<DueRow> rows,
+        DateOnly monday,
+        DateOnly today,
+        int count,
+        CancellationToken cancel
+    )
+    {
+        var days = await BenchDays.OfAsync(db, today, monday.AddDays(count * DaysInAWeek - 1), cancel);
+        return
+        [
+            .. Enumerable
+                .Range(0, count)
+                .Select(week =>
+                {
+                    var inWeek = days.Where(it => (it.Day.DayNumber - monday.DayNumber) / DaysInAWeek == week).ToArray();
+                    return new WeekHours(rows.Sum(row => row.Piles[week].Minutes), inWeek.Sum(it => it.Free), inWeek.Sum(it => it.Taken));
+                }),
+        ];
+    }
+
+    /// <summary>What a kind takes at the bench, in minutes, by its last inspections: exact enough for a pile, and read in one go.</summary>
+    private static async Task<Func<string, DueTier, double>> MinutesAsync(OsierwandDb db, Thresholds rules, CancellationToken cancel)
+    {
+        var recent = await (
+            from it in db.Inspections.Where(it => it.BenchSeconds != null).OrderByDescending(it => it.TestedAt).Take(KindLooksBack)
+            join item in db.Items on it.ItemId equals item.Id
+            select new
+            {
+                item.KindWord,
+                it.IsTest,
+                Seconds = it.BenchSeconds!.Value,
+            }
+        ).ToListAsync(cancel);
+        var known = recent
+            .Where(it => it.Seconds <= rules.BenchLongest.TotalSeconds)
+            .GroupBy(it => (it.KindWord, it.IsTest))
+            .ToDictionary(it => it.Key, it => Median([.. it.Select(one => (double)one.Seconds).Order()]) / 60);
+        return (kind, tier) =>
+            known.TryGetValue((kind, tier == DueTier.Combined), out var minutes) ? minutes
+            : tier == DueTier.Combined ? rules.BenchUnknown.TotalMinutes
+            : rules.LookUnknown.TotalMinutes;
+    }
+
+    private static double Median(double[] sorted) => (sorted[(sorted.Length - 1) / 2] + sorted[sorted.Length / 2]) / 2;
+
+    private static string KindText(string word) => Words.Find<ItemKind>(word) is { } kind ? EquipmentText.Kind(kind) : word;
+
+    public static string TierText(DueTier tier) => tier == DueTier.Visual ? "formal visual" : "inspection and test";
+}
