@@ -42,6 +42,7 @@ api.MapUserChecks();
 api.MapProcedures();
 api.MapQuarantine();
 api.MapSchedule();
+api.MapCalendars();
 api.MapLabels();
 api.MapItemPapers();
 api.MapQuarantineNotices();

@@ -32,6 +32,7 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
     public DbSet<LookChange> LookChanges => Set<LookChange>();
     public DbSet<OutletCheck> OutletChecks => Set<OutletCheck>();
     public DbSet<ReviewFlag> ReviewFlags => Set<ReviewFlag>();
+    public DbSet<CalendarLink> CalendarLinks => Set<CalendarLink>();
     public DbSet<BenchHours> BenchHours => Set<BenchHours>();
     public DbSet<PersonCompetence> PersonCompetences => Set<PersonCompetence>();
     public DbSet<ItemChange> ItemChanges => Set<ItemChange>();
@@ -371,6 +372,12 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             flag.HasIndex(it => new { it.InspectionId, it.KitCheckId }).IsUnique();
             flag.HasIndex(it => it.At).HasFilter("seen_at IS NULL");
         });
+        builder.Entity<CalendarLink>(link =>
+        {
+            link.HasOne<Person>().WithMany().HasForeignKey(it => it.PersonId);
+            link.HasOne<Client>().WithMany().HasForeignKey(it => it.ClientId);
+            link.HasIndex(it => it.TokenHash).IsUnique();
+        });
         builder.Entity<BenchHours>(hours =>
         {
             hours.HasKey(it => it.PersonId);
@@ -430,6 +437,9 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             .HasQueryFilter(it => Sight.SeesAll || Items.Any(item => item.Id == it.ItemId && Sight.Clients.Contains(item.ClientId)));
         // What is on the benches, in the kit and in the trail is the house's own.
         builder.Entity<BenchHours>().HasQueryFilter(it => Sight.SeesAll);
+        builder
+            .Entity<CalendarLink>()
+            .HasQueryFilter(it => Sight.SeesAll || (it.ClientId != null && Sight.Clients.Contains(it.ClientId.Value)));
         builder.Entity<DiscardedSheet>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<RoundItem>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<RoundDayRow>().HasQueryFilter(it => Sight.SeesAll);

@@ -60,7 +60,7 @@ public sealed record ProposedRound(PlanSite Site, ImmutableArray<Visit> Visits)
 
     private const int EarlyIsSaid = 7;
 
-    internal static string Items(int count) => count == 1 ? "1 item" : string.Create(CultureInfo.InvariantCulture, $"{count} items");
+    public static string Items(int count) => count == 1 ? "1 item" : string.Create(CultureInfo.InvariantCulture, $"{count} items");
 }
 
 /// <summary>What a plan cannot do, and what would mend it.</summary>

@@ -56,6 +56,7 @@ internal static class Setup
         services.AddScoped<IPhotoStore, DatabasePhotos>();
         services.AddScoped<RoundPlanning>();
         services.AddScoped<Proposals>();
+        services.AddScoped<CalendarFeeds>();
         services.AddScoped<CompetenceBook>();
         services.AddScoped<OutletBook>();
         services.AddScoped<Measurements>();

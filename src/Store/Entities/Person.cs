@@ -60,6 +60,26 @@ public sealed class BenchHours
     public int On(DateOnly day) => DaysOff.Contains(day) ? 0 : Minutes[((int)day.DayOfWeek + 6) % DaysOfWeek];
 }
 
+/// <summary>A calendar that another program reads by a link nobody guesses.</summary>
+public sealed class CalendarLink
+{
+    public Guid Id { get; set; }
+
+    /// <summary>Of the link: whoever reads the database reads no calendar by it.</summary>
+    public required byte[] TokenHash { get; set; }
+
+    /// <summary>Who made it. It holds as long as they may see what it tells.</summary>
+    public Guid PersonId { get; set; }
+
+    /// <summary>Whose due dates it holds; null where it holds the person's own bench days.</summary>
+    public Guid? ClientId { get; set; }
+    public DateTimeOffset MadeAt { get; set; }
+    public DateTimeOffset? RevokedAt { get; set; }
+
+    /// <summary>To the hour.</summary>
+    public DateTimeOffset? ReadAt { get; set; }
+}
+
 /// <summary>A client whose register and papers a viewer reads.</summary>
 public sealed class PersonClient
 {

@@ -314,6 +314,54 @@ namespace Osierwand.Store.Migrations
                     b.ToTable("books", (string)null);
                 });
 
+            modelBuilder.Entity("Osierwand.Store.Entities.CalendarLink", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid?>("ClientId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("client_id");
+
+                    b.Property<DateTimeOffset>("MadeAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("made_at");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<DateTimeOffset?>("ReadAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("read_at");
+
+                    b.Property<DateTimeOffset?>("RevokedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("revoked_at");
+
+                    b.Property<byte[]>("TokenHash")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("token_hash");
+
+                    b.HasKey("Id")
+                        .HasName("pk_calendar_links");
+
+                    b.HasIndex("ClientId")
+                        .HasDatabaseName("ix_calendar_links_client_id");
+
+                    b.HasIndex("PersonId")
+                        .HasDatabaseName("ix_calendar_links_person_id");
+
+                    b.HasIndex("TokenHash")
+                        .IsUnique()
+                        .HasDatabaseName("ix_calendar_links_token_hash");
+
+                    b.ToTable("calendar_links", (string)null);
+                });
+
             modelBuilder.Entity("Osierwand.Store.Entities.Client", b =>
                 {
                     b.Property<Guid>("Id")
@@ -2399,6 +2447,21 @@ namespace Osierwand.Store.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_books_clients_client_id");
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.CalendarLink", b =>
+                {
+                    b.HasOne("Osierwand.Store.Entities.Client", null)
+                        .WithMany()
+                        .HasForeignKey("ClientId")
+                        .HasConstraintName("fk_calendar_links_clients_client_id");
+
+                    b.HasOne("Osierwand.Store.Entities.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_calendar_links_asp_net_users_person_id");
                 });
 
             modelBuilder.Entity("Osierwand.Store.Entities.DiscardedSheet", b =>

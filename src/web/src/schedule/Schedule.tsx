@@ -9,6 +9,7 @@ import { usePageTitle } from '../frame/usePageTitle';
 import { Waiting } from '../frame/Waiting';
 import { useMe } from '../people/SignedIn';
 import { BenchHours } from './BenchHours';
+import { Calendars } from './Calendars';
 import { Piles } from './Piles';
 import { Proposed } from './Proposed';
 import type { DueBy } from './words';
@@ -25,6 +26,7 @@ export default function Schedule() {
   const me = useMe();
   const [params, setParams] = useSearchParams();
   const [isHours, setIsHours] = useState(false);
+  const [isCalendars, setIsCalendars] = useState(false);
   const by = ways.find((way) => way.by === params.get('by'))?.by ?? 'site';
   const weeks = Number(params.get('weeks')) || 8;
   const client = params.get('client') ?? '';
@@ -132,13 +134,19 @@ export default function Schedule() {
         ) : (
           <Piles board={due} by={by} />
         )}
-        {isHouse && (
-          <Button color="inherit" sx={{ mt: 1.5 }} onClick={() => setIsHours(true)}>
-            Bench hours and travel
+        <Box sx={{ display: 'flex', gap: 1, mt: 1.5 }}>
+          {isHouse && (
+            <Button variant="outlined" color="inherit" onClick={() => setIsHours(true)}>
+              Bench hours and travel
+            </Button>
+          )}
+          <Button variant="outlined" color="inherit" onClick={() => setIsCalendars(true)}>
+            Calendars
           </Button>
-        )}
+        </Box>
       </Box>
       {isHouse && <Proposed weeks={Math.min(weeks, 13)} />}
+      {isCalendars && <Calendars onClose={() => setIsCalendars(false)} />}
       {isHours && <BenchHours mayChange={me.role === 'lead'} onClose={() => setIsHours(false)} />}
     </Box>
   );

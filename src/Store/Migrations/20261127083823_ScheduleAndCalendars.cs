@@ -6,7 +6,7 @@ using Microsoft.EntityFrameworkCore.Migrations;
 namespace Osierwand.Store.Migrations
 {
     /// <inheritdoc />
-    public partial class ScheduleAndHours : Migration
+    public partial class ScheduleAndCalendars : Migration
     {
         /// <inheritdoc />
         protected override void Up(MigrationBuilder migrationBuilder)
@@ -50,6 +50,34 @@ namespace Osierwand.Store.Migrations
                         onDelete: ReferentialAction.Cascade);
                 });
 
+            migrationBuilder.CreateTable(
+                name: "calendar_links",
+                columns: table => new
+                {
+                    id = table.Column<Guid>(type: "uuid", nullable: false),
+                    token_hash = table.Column<byte[]>(type: "bytea", nullable: false),
+                    person_id = table.Column<Guid>(type: "uuid", nullable: false),
+                    client_id = table.Column<Guid>(type: "uuid", nullable: true),
+                    made_at = table.Column<DateTimeOffset>(type: "timestamp with time zone", nullable: false),
+                    revoked_at = table.Column<DateTimeOffset>(type: "timestamp with time zone", nullable: true),
+                    read_at = table.Column<DateTimeOffset>(type: "timestamp with time zone", nullable: true)
+                },
+                constraints: table =>
+                {
+                    table.PrimaryKey("pk_calendar_links", x => x.id);
+                    table.ForeignKey(
+                        name: "fk_calendar_links_asp_net_users_person_id",
+                        column: x => x.person_id,
+                        principalTable: "AspNetUsers",
+                        principalColumn: "id",
+                        onDelete: ReferentialAction.Cascade);
+                    table.ForeignKey(
+                        name: "fk_calendar_links_clients_client_id",
+                        column: x => x.client_id,
+                        principalTable: "clients",
+                        principalColumn: "id");
+                });
+
             migrationBuilder.CreateIndex(
                 name: "ix_items_state_due_site_id",
                 table: "items",
@@ -61,6 +89,22 @@ namespace Osierwand.Store.Migrations
                 name: "ix_inspections_tested_at",
                 table: "inspections",
                 column: "tested_at");
+
+            migrationBuilder.CreateIndex(
+                name: "ix_calendar_links_client_id",
+                table: "calendar_links",
+                column: "client_id");
+
+            migrationBuilder.CreateIndex(
+                name: "ix_calendar_links_person_id",
+                table: "calendar_links",
+                column: "person_id");
+
+            migrationBuilder.CreateIndex(
+                name: "ix_calendar_links_token_hash",
+                table: "calendar_links",
+                column: "token_hash",
+                unique: true);
         }
 
         /// <inheritdoc />
@@ -68,6 +112,9 @@ namespace Osierwand.Store.Migrations
         {
             migrationBuilder.DropTable(
                 name: "bench_hours");
+
+            migrationBuilder.DropTable(
+                name: "calendar_links");
 
             migrationBuilder.DropIndex(
                 name: "ix_items_state_due_site_id",
