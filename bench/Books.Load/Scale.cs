@@ -12,6 +12,7 @@ internal static class Scale
 {
     private const int Warm = 5;
     private const int Timed = 40;
+    private static readonly string[] Stages = ["NotSafe", "Held", "InRepair", "Repaired", "Returned"];
 
     /// <summary>Seeded: the same house at every run. The records have no text, which no list reads.</summary>
     private const string Fill = """
@@ -25,12 +26,16 @@ internal static class Scale
         CREATE TEMP TABLE place AS SELECT row_number() OVER () - 1 AS n, id, client_id FROM sites WHERE name LIKE 'Site %';
         CREATE TEMP TABLE model AS SELECT row_number() OVER () - 1 AS n, items.* FROM items;
         INSERT INTO items (id, client_id, site_id, room, place, tag, name, maker, model, serial, equipment, evidence, usage, moved, users, state,
-                registered_on, due, visual_due, interval_months, because, last_outcome, last_tested_on, last_looked_on, revision)
+                registered_on, due, visual_due, interval_months, because, last_outcome, last_tested_on, last_looked_on, revision,
+                stage, held_cause, held_by, held_why, held_since, held_from)
             SELECT gen_random_uuid(), p.client_id, p.id, 'Room ' || x % 40, m.place, 'S-' || lpad(x::text, 6, '0'), m.name, m.maker, m.model,
                 'N' || x::bigint * 7919 % 1000003, m.equipment, m.evidence, m.usage, m.moved, m.users,
                 CASE WHEN x % 97 = 0 THEN 'Scrapped' WHEN x % 89 = 0 THEN 'Quarantined' ELSE 'InService' END,
                 current_date - 900, current_date + (random() * 700)::int - 60, NULL, 12, m.because, 'Pass', current_date - (random() * 300)::int,
-                current_date - 20, 1
+                current_date - 20, 1, CASE WHEN x % 97 <> 0 AND x % 89 = 0 THEN (ARRAY['NotSafe', 'Held', 'InRepair', 'Repaired', 'Returned'])[x % 5 + 1] END,
+                CASE WHEN x % 97 <> 0 AND x % 89 = 0 THEN gen_random_uuid() END,
+                CASE WHEN x % 97 <> 0 AND x % 89 = 0 THEN 'FailedInspection' END,
+                'Earth continuity 8 ohm', CASE WHEN x % 97 <> 0 AND x % 89 = 0 THEN now() - x * interval '1 minute' END, 'Ida'
             FROM generate_series(1, 100000) x
             JOIN place p ON p.n = x % (SELECT count(*) FROM place)
             JOIN model m ON m.n = x % (SELECT count(*) FROM model);
@@ -120,6 +125,30 @@ internal static class Scale
                 [
                     $"{list} WHERE NOT i.is_loose AND i.words ILIKE '%kettle%' AND i.words ILIKE '%room%' ORDER BY i.is_gone, i.due, i.tag LIMIT 50",
                     "SELECT count(*) FROM items WHERE NOT is_loose AND words ILIKE '%kettle%' AND words ILIKE '%room%'",
+                    "SELECT code, name FROM clients ORDER BY name",
+                ]
+            ),
+            (
+                "Schedule, eight weeks",
+                "/api/v1/schedule?weeks=8",
+                [
+                    """
+                    SELECT site_id, kind_word, (due - current_date) / 7, count(*) FROM items
+                    WHERE NOT is_loose AND state = 'InService' AND (due IS NULL OR due <= current_date + 56 OR visual_due <= current_date + 56)
+                    GROUP BY 1, 2, 3
+                    """,
+                    "SELECT s.id, s.name, c.name FROM sites s JOIN clients c ON c.id = s.client_id",
+                    "SELECT code, name FROM clients ORDER BY name",
+                ]
+            ),
+            (
+                "Quarantine board",
+                "/api/v1/quarantine",
+                [
+                    "SELECT stage, count(*) FROM items WHERE NOT is_loose AND stage IS NOT NULL AND stage <> 'Scrapped' GROUP BY stage",
+                    .. Stages.Select(stage =>
+                        $"SELECT id, tag, name, held_why, held_since FROM items WHERE NOT is_loose AND stage = '{stage}' ORDER BY held_since LIMIT 60"
+                    ),
                     "SELECT code, name FROM clients ORDER BY name",
                 ]
             ),

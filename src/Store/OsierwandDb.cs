@@ -187,7 +187,8 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             inspection.HasIndex(it => it.Corrects).IsUnique().HasFilter("corrects IS NOT NULL");
             inspection.HasIndex(it => new { it.ClientId, it.BookNumber }).IsUnique();
             inspection.HasIndex(it => new { it.ItemId, it.TestedAt });
-            inspection.HasIndex(it => it.TestedAt);
+            // What the last inspections took, of those that say so.
+            inspection.HasIndex(it => it.TestedAt).HasFilter("bench_seconds IS NOT NULL");
             inspection.HasIndex(it => new { it.RoundId, it.ItemId });
             inspection.Property(it => it.InstrumentId).HasComputedColumnSql("((record->'instrument')->>'id')::uuid", stored: true);
             inspection.Property(it => it.BenchSeconds).HasComputedColumnSql("bench_seconds(record)", stored: true);

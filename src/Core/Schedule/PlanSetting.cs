@@ -92,7 +92,11 @@ public sealed class PlanSetting
             return new Fault("work", "Something takes no time.");
         return work.DistinctBy(it => it.ItemId).Count() != work.Count
             ? new Fault("work", "An item stands there twice.")
-            : new PlanSetting(ordered, [.. sites], [.. work.OrderBy(it => it.By).ThenBy(it => it.ItemId)]);
+            : new PlanSetting(
+                ordered,
+                [.. sites.OrderBy(it => it.Name, StringComparer.Ordinal).ThenBy(it => it.Id)],
+                [.. work.OrderBy(it => it.By).ThenBy(it => it.ItemId)]
+            );
     }
 
     /// <returns>Null where it is not part of this.</returns>

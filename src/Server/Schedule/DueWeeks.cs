@@ -22,7 +22,11 @@ internal static class DueWeeks
     /// <summary>Inspections that the bench time of a kind is taken from.</summary>
     private const int KindLooksBack = 1_000;
 
-    private sealed record Counted(Guid SiteId, string Kind, DateOnly? Due, DateOnly? VisualDue, int Items);
+    /// <param name="IsLook">It falls due for its formal visual alone.</param>
+    private sealed record Counted(Guid SiteId, string Kind, bool IsLook, bool IsNever, bool IsOver, int Week, int Items)
+    {
+        public DueTier Tier => IsLook ? DueTier.Visual : DueTier.Combined;
+    }
 
     public static async Task<Ok<DueBoard>> Board(
         OsierwandDb db,
@@ -41,15 +45,7 @@ internal static class DueWeeks
         var due = DueItems.By(db, until);
         if (!string.IsNullOrEmpty(client))
             due = due.Where(it => it.Client.Code == client);
-        var counted = await due.GroupBy(it => new
-            {
-                it.SiteId,
-                it.KindWord,
-                it.Due,
-                it.VisualDue,
-            })
-            .Select(it => new Counted(it.Key.SiteId, it.Key.KindWord, it.Key.Due, it.Key.VisualDue, it.Count()))
-            .ToListAsync(cancel);
+        var counted = await CountedAsync(due, monday, today, rules.DueWindow, cancel);
         var minutes = await MinutesAsync(db, rules, cancel);
         var sites = await db
             .Sites.Select(it => new
@@ -59,28 +55,15 @@ internal static class DueWeeks
                 Client = it.Client.Name,
             })
             .ToDictionaryAsync(it => it.Id, cancel);
-        var piles = counted
-            .Select(it =>
-            {
-                var (last, tier) = (DueItems.LastDay(it.Due, it.VisualDue), DueItems.TierOf(it.Due, it.VisualDue, rules.DueWindow));
-                return (
-                    Of: it,
-                    Tier: tier,
-                    Week: last is { } day && day > monday ? (day.DayNumber - monday.DayNumber) / DaysInAWeek : 0,
-                    IsOver: last is null || last < today,
-                    Minutes: it.Items * minutes(it.Kind, tier)
-                );
-            })
-            .ToArray();
-        (string Key, string Name, string? Under) RowOf(Guid site, string kind, DueTier tier) =>
+        (string Key, string Name, string? Under) RowOf(Counted it) =>
             (by?.Value ?? DueBy.Site) switch
             {
-                DueBy.Kind => (kind, KindText(kind), null),
-                DueBy.Tier => (Words.Of(tier), TierText(tier), null),
-                _ => ($"{site}", sites[site].Name, sites[site].Client),
+                DueBy.Kind => (it.Kind, KindText(it.Kind), null),
+                DueBy.Tier => (Words.Of(it.Tier), TierText(it.Tier), null),
+                _ => ($"{it.SiteId}", sites[it.SiteId].Name, sites[it.SiteId].Client),
             };
-        var rows = piles
-            .GroupBy(it => RowOf(it.Of.SiteId, it.Of.Kind, it.Tier))
+        var rows = counted
+            .GroupBy(RowOf)
             .OrderBy(it => it.Key.Under)
             .ThenBy(it => it.Key.Name)
             .Select(row => new DueRow(
@@ -92,9 +75,9 @@ internal static class DueWeeks
                         .Range(0, count)
                         .Select(week => row.Where(it => it.Week == week).ToArray())
                         .Select(all => new DuePile(
-                            all.Sum(it => it.Of.Items),
-                            all.Where(it => it.IsOver).Sum(it => it.Of.Items),
-                            (int)Math.Round(all.Sum(it => it.Minutes))
+                            all.Sum(it => it.Items),
+                            all.Where(it => it.IsOver).Sum(it => it.Items),
+                            (int)Math.Round(all.Sum(it => it.Items * minutes(it.Kind, it.Tier)))
                         )),
                 ]
             ))
@@ -107,15 +90,52 @@ internal static class DueWeeks
                 [.. Enumerable.Range(0, count).Select(week => monday.AddDays(week * DaysInAWeek))],
                 rows,
                 db.Sight.SeesAll ? await HoursAsync(db, rows, monday, today, count, cancel) : null,
-                piles.Sum(it => it.Of.Items),
-                piles.Where(it => it.IsOver).Sum(it => it.Of.Items),
-                piles.Where(it => it.Of.Due is null).Sum(it => it.Of.Items),
-                await due.CountAsync(it => DueItems.InRounds(db, today).Contains(it.Id), cancel),
+                counted.Sum(it => it.Items),
+                counted.Where(it => it.IsOver).Sum(it => it.Items),
+                counted.Where(it => it.IsNever).Sum(it => it.Items),
                 await held.CountAsync(cancel),
                 await db.Clients.OrderBy(it => it.Name).Select(it => new ScheduleClient(it.Code, it.Name)).ToListAsync(cancel)
             )
         );
     }
+
+    /// <summary>Counted by the database, so that a hundred thousand items are a few hundred lines.</summary>
+    private static Task<List<Counted>> CountedAsync(
+        IQueryable<RegisterItem> due,
+        DateOnly monday,
+        DateOnly today,
+        int window,
+        CancellationToken cancel
+    ) =>
+        due.Select(it => new
+            {
+                it.SiteId,
+                it.KindWord,
+                IsLook = it.Due != null && it.VisualDue != null && it.VisualDue.Value.AddDays(window) < it.Due.Value,
+                Last = it.Due == null ? null
+                : it.VisualDue == null || it.Due <= it.VisualDue ? it.Due
+                : it.VisualDue,
+            })
+            .Select(it => new
+            {
+                it.SiteId,
+                it.KindWord,
+                it.IsLook,
+                IsNever = it.Last == null,
+                IsOver = it.Last == null || it.Last < today,
+                Week = it.Last == null || it.Last < monday ? 0 : (it.Last.Value.DayNumber - monday.DayNumber) / DaysInAWeek,
+            })
+            .GroupBy(it => it)
+            .Select(it => new Counted(
+                it.Key.SiteId,
+                it.Key.KindWord,
+                it.Key.IsLook,
+                it.Key.IsNever,
+                it.Key.IsOver,
+                it.Key.Week,
+                it.Count()
+            ))
+            .ToListAsync(cancel);
 
     public static DateOnly MondayOf(DateOnly day) => day.AddDays(-(((int)day.DayOfWeek + 6) % DaysInAWeek));
 

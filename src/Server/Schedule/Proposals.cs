@@ -40,6 +40,7 @@ public sealed class Proposals(OsierwandDb db, TimeProvider time)
         Dictionary<Guid, string> ClientOf,
         HashSet<Guid> NotReached,
         WorkingPerson[] People,
+        int InRounds,
         string Basis
     );
 
@@ -115,6 +116,7 @@ public sealed class Proposals(OsierwandDb db, TimeProvider time)
                 sites.ToDictionary(it => it.Id, it => it.Client),
                 [.. await DueItems.NotReached(db).Where(it => ids.Contains(it)).ToListAsync(cancel)],
                 people,
+                await DueItems.By(db, until).CountAsync(it => DueItems.InRounds(db, Today).Contains(it.Id), cancel),
                 $"Bench time from each item's own history, else from the last {tests.Seen} inspections of its kind."
             )
             : setting.Fault!;
@@ -150,6 +152,7 @@ public sealed class Proposals(OsierwandDb db, TimeProvider time)
                 ? "No plan is paid with less."
                 : $"No plan with the same in time is paid with less than {DayPlan.Minutes(least)} together; this one is paid with {DayPlan.Minutes(cost.Paid)}.",
             gathered.Basis,
+            gathered.InRounds,
             [.. rounds.Select(round => Card(round, gathered))],
             [
                 .. gathered.Setting.Days.Select(day => new ProposedDay(

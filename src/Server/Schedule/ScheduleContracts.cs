@@ -16,7 +16,6 @@ public enum DueBy
 /// <param name="Hours">Against the time at the bench; null for whoever is not of the house.</param>
 /// <param name="Over">Past their date.</param>
 /// <param name="NeverTested">Due at once, and counted among what is over.</param>
-/// <param name="InRounds">Of all of them, in a round that is not over.</param>
 /// <param name="OutOfUse">Not counted: they come back by their repair.</param>
 public sealed record DueBoard(
     IReadOnlyList<DateOnly> Weeks,
@@ -25,7 +24,6 @@ public sealed record DueBoard(
     int Items,
     int Over,
     int NeverTested,
-    int InRounds,
     int OutOfUse,
     IReadOnlyList<ScheduleClient> Clients
 );
@@ -55,6 +53,7 @@ public sealed record AskedMove(IReadOnlyList<Guid> Items, DateOnly? Day, Guid? P
 /// <param name="Summary">In a sentence, with what it is paid with.</param>
 /// <param name="Bound">How far from the least that could be, in a sentence.</param>
 /// <param name="Basis">Where bench times come from.</param>
+/// <param name="InRounds">Items that fall due in these weeks and are in a round already.</param>
 /// <param name="Moves">Made by hand, each with what it costs.</param>
 public sealed record Proposal(
     DateOnly From,
@@ -62,6 +61,7 @@ public sealed record Proposal(
     string Summary,
     string Bound,
     string Basis,
+    int InRounds,
     IReadOnlyList<ProposedCard> Rounds,
     IReadOnlyList<ProposedDay> Days,
     IReadOnlyList<RoundRemark> Remarks,

@@ -752,7 +752,8 @@ namespace Osierwand.Store.Migrations
                         .HasFilter("corrects IS NOT NULL");
 
                     b.HasIndex("TestedAt")
-                        .HasDatabaseName("ix_inspections_tested_at");
+                        .HasDatabaseName("ix_inspections_tested_at")
+                        .HasFilter("bench_seconds IS NOT NULL");
 
                     b.HasIndex("ClientId", "BookNumber")
                         .IsUnique()

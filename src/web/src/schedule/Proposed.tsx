@@ -28,6 +28,7 @@ export function Proposed({ weeks }: { weeks: number }) {
             {data.summary}
           </Box>
           <Box sx={{ color: c.muted, fontSize: 14, mt: 0.5 }}>
+            {data.inRounds > 0 && `${data.inRounds} more are in a round already. `}
             {data.bound} {data.basis}
           </Box>
           {data.remarks.map((remark) => (

@@ -156,7 +156,6 @@ function said(due: Schema['DueBoard']): string {
   const parts = [`${due.items} items`];
   if (due.over > 0) parts.push(`${due.over} past their date`);
   if (due.neverTested > 0) parts.push(`${due.neverTested} of them never tested`);
-  if (due.inRounds > 0) parts.push(`${due.inRounds} in a round already`);
   if (due.outOfUse > 0) parts.push(`${due.outOfUse} out of use beside them`);
   return parts.join(' · ');
 }

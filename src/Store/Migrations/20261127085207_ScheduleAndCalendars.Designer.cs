@@ -12,7 +12,7 @@ using Osierwand.Store;
 namespace Osierwand.Store.Migrations
 {
     [DbContext(typeof(OsierwandDb))]
-    [Migration("20261127083823_ScheduleAndCalendars")]
+    [Migration("20261127085207_ScheduleAndCalendars")]
     partial class ScheduleAndCalendars
     {
         /// <inheritdoc />
@@ -755,7 +755,8 @@ namespace Osierwand.Store.Migrations
                         .HasFilter("corrects IS NOT NULL");
 
                     b.HasIndex("TestedAt")
-                        .HasDatabaseName("ix_inspections_tested_at");
+                        .HasDatabaseName("ix_inspections_tested_at")
+                        .HasFilter("bench_seconds IS NOT NULL");
 
                     b.HasIndex("ClientId", "BookNumber")
                         .IsUnique()

@@ -88,7 +88,8 @@ namespace Osierwand.Store.Migrations
             migrationBuilder.CreateIndex(
                 name: "ix_inspections_tested_at",
                 table: "inspections",
-                column: "tested_at");
+                column: "tested_at",
+                filter: "bench_seconds IS NOT NULL");
 
             migrationBuilder.CreateIndex(
                 name: "ix_calendar_links_client_id",
