@@ -56,13 +56,18 @@ public static class PhrasesOnOffer
         "Its equipotential lead cannot come off",
     ];
 
-    private static readonly string[] Intervals =
+    private static readonly string[] ShorterIntervals =
     [
         "Rougher or wetter here than its place says",
         "Used harder than most of its kind",
         "Its wear would not wait so long",
         "To fall into the next round at this site",
+    ];
+    private static readonly string[] LongerIntervals =
+    [
         "Used and kept with more care than its place says",
+        "Hardly used since its last test",
+        "It is replaced before then",
     ];
 
     private static readonly string[] LeakageReasons =
@@ -113,7 +118,8 @@ public static class PhrasesOnOffer
             [.. Enum.GetValues<LeakagePolicy>().Select(it => new Choice(Words.Of(it), Text(it), LeakageChoice.Refusal(ruling, it)))],
             say.Say(LeakageReasons),
             say.Say(OtherEarths),
-            say.Say(Intervals),
+            say.Say(ShorterIntervals),
+            say.Say(LongerIntervals),
             say.Say(PathOpen),
             say.Say(Diagnosis.Complaint.All.Select(it => it.Seen)),
             say.Say(Findings),

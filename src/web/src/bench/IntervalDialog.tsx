@@ -9,10 +9,11 @@ export function IntervalDialog({ onClose }: { onClose: () => void }) {
   const id = useId();
   const run = useRun();
   const card = useShown((shown) => shown.now.interval);
-  const offered = useShown(({ sheet }) => sheet.phrases.intervals);
-  const [months, setMonths] = useState(card?.months ?? null);
+  const phrases = useShown(({ sheet }) => sheet.phrases);
+  const [months, setMonths] = useState(card?.months ?? 0);
   const [reason, setReason] = useState(card?.reason ?? '');
   if (!card) return null;
+  const offered = months > card.computedMonths ? phrases.longerIntervals : phrases.shorterIntervals;
   const isComputed = months === card.computedMonths;
   const isReady = isComputed || reason.trim() !== '';
   const take = () => {
