@@ -36,7 +36,9 @@ public sealed record ItemStanding(
     DateOnly? LastLookedOn,
     string? ReferenceValues = null,
     string? LockLeft = null,
-    HeldFor? Held = null
+    HeldFor? Held = null,
+    DateOnly? CrossesOn = null,
+    string? Crossing = null
 )
 {
     public static ItemStanding Of(RegisterItem it) =>
@@ -51,7 +53,9 @@ public sealed record ItemStanding(
             it.LastLookedOn,
             it.ReferenceValues,
             it.LockLeft,
-            HeldFor.Of(it)
+            HeldFor.Of(it),
+            it.CrossesOn,
+            it.Crossing
         );
 
     public string ToJson() => JsonSerializer.Serialize(this);
@@ -103,6 +107,7 @@ public static class InspectionBook
                     UPDATE items SET due = {standing.Due}, visual_due = {standing.VisualDue}, interval_months = {standing.IntervalMonths}, because = {standing.Because},
                         last_outcome = {standing.LastOutcome}, last_tested_on = {standing.LastTestedOn}, last_looked_on = {standing.LastLookedOn}, state = {standing.State},
                         reference_values = {standing.ReferenceValues}::json, lock_left = {standing.LockLeft},
+                        crosses_on = {standing.CrossesOn}, crossing = {standing.Crossing}::json,
                         held_cause = {held?.Cause}, held_by = {held?.By}, held_why = {held?.Why},
                         held_since = {held?.Since}, held_from = {held?.From}, stage = {held?.Stage},
                         name = {item.Name}, maker = {item.Maker}, model = {item.Model}, serial = {item.Serial}, room = {item.Room}, place = {place},

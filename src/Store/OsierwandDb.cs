@@ -129,6 +129,8 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             item.ToTable("items");
             item.Property(it => it.Tag).HasMaxLength(RegisterItem.LongestTag);
             item.Property(it => it.ReferenceValues).HasColumnType("json");
+            item.Property(it => it.Crossing).HasColumnType("json");
+            item.HasIndex(it => it.CrossesOn).HasFilter("crosses_on < due AND state = 'InService'");
             item.Property(it => it.Equipment).HasColumnType("jsonb").HasConversion(it => ItemJson.Write(it), json => ReadItem(json));
             // One tag a client, whatever the case: an index over lower(tag), made in the migration.
             item.HasIndex(it => it.ClientId);

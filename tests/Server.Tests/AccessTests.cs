@@ -121,6 +121,8 @@ public partial class AccessTests(World world)
         ["GET /api/v1/schedule"] = Access.Reader,
         ["POST /api/v1/schedule/proposal"] = Access.Worker,
         ["POST /api/v1/schedule/rounds"] = Access.Lead,
+        ["GET /api/v1/schedule/near"] = Access.Reader,
+        ["POST /api/v1/schedule/near/{itemId}/forward"] = Access.Worker,
         ["GET /api/v1/schedule/hours"] = Access.Worker,
         ["PUT /api/v1/schedule/hours/{personId}"] = Access.Lead,
         ["PUT /api/v1/schedule/sites/{siteId}/travel"] = Access.Lead,

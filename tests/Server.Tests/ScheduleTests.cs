@@ -336,6 +336,86 @@ public sealed class ScheduleTests(World world)
         RoundsAt(await Proposed(lead), place.Site).Length.ShouldBe(1);
     }
 
+    private static readonly Crossing Rising = new(
+        Today.AddDays(200),
+        "Insulation",
+        "",
+        "12 MΩ",
+        1e6,
+        "≥ 1 MΩ",
+        true,
+        [new(Today.AddDays(-400), 4e7, "40 MΩ", false, false), new(Today, 1.2e7, "12 MΩ", false, false)]
+    );
+
+    private Task<int> CrossesAsync(Guid item, DateOnly on) =>
+        world.InDatabase(db =>
+            db.Items.Where(it => it.Id == item)
+                .ExecuteUpdateAsync(
+                    row =>
+                        row.SetProperty(it => it.CrossesOn, (DateOnly?)on)
+                            .SetProperty(it => it.Crossing, JsonSerializer.Serialize(Rising with { On = on }, JsonSerializerOptions.Web)),
+                    Cancel
+                )
+        );
+
+    [Fact]
+    public async Task What_would_reach_its_limit_before_its_test_is_listed_the_first_on_top_and_brought_forward_with_its_reason()
+    {
+        var place = await StandsAsync((Appliance, 300), (Appliance, 300), (Appliance, 300), (Appliance, 300));
+        foreach (var (item, days) in new[] { (0, 250), (1, 200), (2, 310), (3, 100) })
+            await CrossesAsync(place.Items[item], Today.AddDays(days));
+        await world.InDatabase(db =>
+            db.Items.Where(it => it.Id == place.Items[3])
+                .ExecuteUpdateAsync(row => row.SetProperty(it => it.State, ItemState.Scrapped), Cancel)
+        );
+        using var technician = await world.App.SignedIn("ida");
+        async Task<JsonElement[]> Near() =>
+            [.. (await technician.Get($"/api/v1/schedule/near?client={place.Code}")).GetProperty("items").EnumerateArray()];
+        var near = await Near();
+        near.Select(it => it.GetProperty("itemId").GetGuid()).ShouldBe([place.Items[1], place.Items[0]]);
+        near[0].Text("comeBackBy").ShouldBe(Today.AddDays(170).ToString("O"));
+        near[0].GetProperty("crossing").GetProperty("points").GetArrayLength().ShouldBe(2);
+
+        var path = $"/api/v1/schedule/near/{place.Items[1]}/forward";
+        (await technician.Post(path, new { revision = 99 })).Status.ShouldBe(409);
+        var (status, brought) = await technician.Post(path, new { revision = near[0].GetProperty("revision").GetInt32() });
+        (status, brought.Text("due")).ShouldBe((200, Today.AddDays(170).ToString("O")));
+        (await Near()).Length.ShouldBe(1);
+        var page = await technician.Get($"/api/v1/register/{place.Items[1]}");
+        page.GetProperty("because")
+            .EnumerateArray()
+            .Select(it => it.GetString())
+            .ShouldContain(line => line!.StartsWith("brought forward by Ida Fennimore: Insulation would reach its limit"));
+        page.GetProperty("changes")[0].GetProperty("lines")[0].GetString()!.ShouldContain($"→ {Today.AddDays(170):yyyy-MM-dd}");
+        // Once more changes nothing: a date only comes sooner.
+        (await technician.Post(path, new { revision = page.GetProperty("revision").GetInt32() }))
+            .Body.Text("due")
+            .ShouldBe(Today.AddDays(170).ToString("O"));
+        using var viewer = await world.App.SignedIn("wilf");
+        (await viewer.Get($"/api/v1/schedule/near?client={place.Code}")).GetProperty("total").GetInt32().ShouldBe(0);
+        (await technician.Post($"/api/v1/schedule/near/{Guid.NewGuid()}/forward", new { revision = 1 })).Status.ShouldBe(404);
+    }
+
+    [Fact]
+    public async Task A_saved_test_says_when_its_value_gets_to_its_limit()
+    {
+        var saved = await world.InDatabase(db =>
+            db.Items.Where(it => it.CrossesOn != null && it.Crossing != null && it.LastTestedOn != null)
+                .OrderBy(it => it.Tag)
+                .Take(20)
+                .ToListAsync(Cancel)
+        );
+        saved.ShouldNotBeEmpty();
+        foreach (var it in saved)
+        {
+            var crossing = JsonSerializer.Deserialize<Crossing>(it.Crossing!, JsonSerializerOptions.Web)!;
+            crossing.On.ShouldBe(it.CrossesOn!.Value);
+            crossing.Points.Count.ShouldBeGreaterThanOrEqualTo(3);
+            var (first, last) = (crossing.Points[0].Si, crossing.Points[^1].Si);
+            (crossing.IsFloor ? last >= crossing.Limit : last <= crossing.Limit).ShouldBeTrue($"{it.Tag}: {crossing.Name} {first} {last}");
+        }
+    }
+
     [Theory]
     [InlineData(0)]
     [InlineData(14)]

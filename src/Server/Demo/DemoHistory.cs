@@ -397,7 +397,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
         (item.State, item.Due, item.VisualDue) = (Enum.Parse<ItemState>(to.State), to.Due, to.VisualDue);
         (item.IntervalMonths, item.Because) = (to.IntervalMonths, to.Because);
         (item.LastTestedOn, item.LastLookedOn, item.LockLeft) = (to.LastTestedOn, to.LastLookedOn, to.LockLeft);
-        item.ReferenceValues = to.ReferenceValues;
+        (item.ReferenceValues, item.CrossesOn, item.Crossing) = (to.ReferenceValues, to.CrossesOn, to.Crossing);
         (item.HeldCause, item.HeldWhy, item.HeldSince, item.HeldFrom) = (to.Held?.Cause, to.Held?.Why, to.Held?.Since, to.Held?.From);
         item.HeldBy = to.Held is null ? null : Enum.Parse<HeldBy>(to.Held.By);
         item.Stage = to.Held is null ? null : Enum.Parse<Stage>(to.Held.Stage);

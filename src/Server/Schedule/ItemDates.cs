@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
@@ -31,7 +32,15 @@ internal static class ItemDates
             ),
         };
         if (record.IsTest)
-            after = after with { LastTestedOn = record.Times.Date };
+        {
+            var crossing = Crossing.Of(state, record.Times.Date);
+            after = after with
+            {
+                LastTestedOn = record.Times.Date,
+                CrossesOn = crossing?.On,
+                Crossing = crossing is null ? null : JsonSerializer.Serialize(crossing, JsonSerializerOptions.Web),
+            };
+        }
         return record.Next is not { } next
             ? after
             : after with

@@ -11,6 +11,8 @@ internal static class ScheduleEndpoints
         schedule.MapGet("/", DueWeeks.Board).For(Access.Reader);
         schedule.MapPost("/proposal", Proposals.Ask).For(Access.Worker);
         schedule.MapPost("/rounds", Proposals.Take).For(Access.Lead);
+        schedule.MapGet("/near", NearLimits.All).For(Access.Reader);
+        schedule.MapPost("/near/{itemId:guid}/forward", NearLimits.Bring).For(Access.Worker);
         schedule.MapGet("/hours", BenchDays.Page).For(Access.Worker);
         schedule.MapPut("/hours/{personId:guid}", BenchDays.SetPerson).For(Access.Lead);
         schedule.MapPut("/sites/{siteId:guid}/travel", BenchDays.SetSite).For(Access.Lead);

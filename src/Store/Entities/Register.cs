@@ -184,6 +184,12 @@ public sealed class RegisterItem
     /// must be gathered from the records.</summary>
     public string? ReferenceValues { get; set; }
 
+    /// <summary>When the first of its values would reach its limit; null where none is on its way to it.</summary>
+    public DateOnly? CrossesOn { get; set; }
+
+    /// <summary>Which value that is, with its readings, as JSON of <see cref="Core.Bench.Crossing"/>.</summary>
+    public string? Crossing { get; set; }
+
     /// <summary>Scrapped or lost, said by the database from the state: such items stand at the end of what is due.</summary>
     public bool IsGone { get; private set; }
 

@@ -1639,6 +1639,14 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("client_id");
 
+                    b.Property<DateOnly?>("CrossesOn")
+                        .HasColumnType("date")
+                        .HasColumnName("crosses_on");
+
+                    b.Property<string>("Crossing")
+                        .HasColumnType("json")
+                        .HasColumnName("crossing");
+
                     b.Property<DateOnly?>("Due")
                         .HasColumnType("date")
                         .HasColumnName("due");
@@ -1824,6 +1832,10 @@ namespace Osierwand.Store.Migrations
 
                     b.HasIndex("ClientId")
                         .HasDatabaseName("ix_items_client_id");
+
+                    b.HasIndex("CrossesOn")
+                        .HasDatabaseName("ix_items_crosses_on")
+                        .HasFilter("crosses_on < due AND state = 'InService'");
 
                     b.HasIndex("LockLeft")
                         .HasDatabaseName("ix_items_lock_left")

@@ -10,6 +10,7 @@ import { Waiting } from '../frame/Waiting';
 import { useMe } from '../people/SignedIn';
 import { BenchHours } from './BenchHours';
 import { Calendars } from './Calendars';
+import { NearList } from './NearList';
 import { Piles } from './Piles';
 import { Proposed } from './Proposed';
 import type { DueBy } from './words';
@@ -28,6 +29,7 @@ export default function Schedule() {
   const [isHours, setIsHours] = useState(false);
   const [isCalendars, setIsCalendars] = useState(false);
   const by = ways.find((way) => way.by === params.get('by'))?.by ?? 'site';
+  const isNear = params.get('by') === 'near';
   const weeks = Number(params.get('weeks')) || 8;
   const client = params.get('client') ?? '';
   const set = (key: string, value: string) => {
@@ -115,21 +117,26 @@ export default function Schedule() {
             {said(due)}
           </Box>
           <Box role="group" aria-label="Laid out" sx={{ display: 'flex', gap: 0.5 }}>
-            {ways.map((way) => (
-              <Button
-                key={way.by}
-                size="small"
-                color="inherit"
-                variant={by === way.by ? 'contained' : 'text'}
-                aria-pressed={by === way.by}
-                onClick={() => set('by', way.by === 'site' ? '' : way.by)}
-              >
-                {way.text}
-              </Button>
-            ))}
+            {[...ways, { by: 'near', text: 'On the way to a limit' }].map((way) => {
+              const isOn = way.by === (isNear ? 'near' : by);
+              return (
+                <Button
+                  key={way.by}
+                  size="small"
+                  color="inherit"
+                  variant={isOn ? 'contained' : 'text'}
+                  aria-pressed={isOn}
+                  onClick={() => set('by', way.by === 'site' ? '' : way.by)}
+                >
+                  {way.text}
+                </Button>
+              );
+            })}
           </Box>
         </Box>
-        {due.rows.length === 0 ? (
+        {isNear ? (
+          <NearList client={client} mayAct={isHouse} />
+        ) : due.rows.length === 0 ? (
           <Typography sx={{ color: c.bark, py: 4 }}>Nothing falls due in these weeks.</Typography>
         ) : (
           <Piles board={due} by={by} />

@@ -12,8 +12,8 @@ using Osierwand.Store;
 namespace Osierwand.Store.Migrations
 {
     [DbContext(typeof(OsierwandDb))]
-    [Migration("20261127085207_ScheduleAndCalendars")]
-    partial class ScheduleAndCalendars
+    [Migration("20261127091650_Schedule")]
+    partial class Schedule
     {
         /// <inheritdoc />
         protected override void BuildTargetModel(ModelBuilder modelBuilder)
@@ -1642,6 +1642,14 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("client_id");
 
+                    b.Property<DateOnly?>("CrossesOn")
+                        .HasColumnType("date")
+                        .HasColumnName("crosses_on");
+
+                    b.Property<string>("Crossing")
+                        .HasColumnType("json")
+                        .HasColumnName("crossing");
+
                     b.Property<DateOnly?>("Due")
                         .HasColumnType("date")
                         .HasColumnName("due");
@@ -1827,6 +1835,10 @@ namespace Osierwand.Store.Migrations
 
                     b.HasIndex("ClientId")
                         .HasDatabaseName("ix_items_client_id");
+
+                    b.HasIndex("CrossesOn")
+                        .HasDatabaseName("ix_items_crosses_on")
+                        .HasFilter("crosses_on < due AND state = 'InService'");
 
                     b.HasIndex("LockLeft")
                         .HasDatabaseName("ix_items_lock_left")

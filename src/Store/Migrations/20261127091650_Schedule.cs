@@ -6,7 +6,7 @@ using Microsoft.EntityFrameworkCore.Migrations;
 namespace Osierwand.Store.Migrations
 {
     /// <inheritdoc />
-    public partial class ScheduleAndCalendars : Migration
+    public partial class Schedule : Migration
     {
         /// <inheritdoc />
         protected override void Up(MigrationBuilder migrationBuilder)
@@ -21,6 +21,18 @@ namespace Osierwand.Store.Migrations
                 type: "integer",
                 nullable: false,
                 defaultValue: 30);
+
+            migrationBuilder.AddColumn<DateOnly>(
+                name: "crosses_on",
+                table: "items",
+                type: "date",
+                nullable: true);
+
+            migrationBuilder.AddColumn<string>(
+                name: "crossing",
+                table: "items",
+                type: "json",
+                nullable: true);
 
             migrationBuilder.AddColumn<string>(
                 name: "kind_word",
@@ -79,6 +91,12 @@ namespace Osierwand.Store.Migrations
                 });
 
             migrationBuilder.CreateIndex(
+                name: "ix_items_crosses_on",
+                table: "items",
+                column: "crosses_on",
+                filter: "crosses_on < due AND state = 'InService'");
+
+            migrationBuilder.CreateIndex(
                 name: "ix_items_state_due_site_id",
                 table: "items",
                 columns: new[] { "state", "due", "site_id" },
@@ -118,6 +136,10 @@ namespace Osierwand.Store.Migrations
                 name: "calendar_links");
 
             migrationBuilder.DropIndex(
+                name: "ix_items_crosses_on",
+                table: "items");
+
+            migrationBuilder.DropIndex(
                 name: "ix_items_state_due_site_id",
                 table: "items");
 
@@ -132,6 +154,14 @@ namespace Osierwand.Store.Migrations
             migrationBuilder.DropColumn(
                 name: "travel_minutes",
                 table: "sites");
+
+            migrationBuilder.DropColumn(
+                name: "crosses_on",
+                table: "items");
+
+            migrationBuilder.DropColumn(
+                name: "crossing",
+                table: "items");
 
             migrationBuilder.CreateIndex(
                 name: "ix_items_state_due_site_id",
