@@ -79,6 +79,19 @@ public class BorderTests(World world)
 
     /// <summary>A kind left out must not become the first kind of the list: the item would be planned as what it is not.</summary>
     [Theory]
+    [InlineData("/api/v1/schedule/proposal", """{"weeks":4,"moves":[null]}""", "moves")]
+    [InlineData("/api/v1/rounds/0194f3c0-0000-7000-8000-000000000000/days", """{"days":[null]}""", "days")]
+    [InlineData("/api/v1/rounds/0194f3c0-0000-7000-8000-000000000000/rooms", """{"rooms":["Hall",null]}""", "rooms")]
+    public async Task A_list_with_an_empty_place_is_refused_before_anything_is_done(string path, string body, string names)
+    {
+        using var lead = await world.App.SignedIn("maud");
+        using var content = new StringContent(body, Encoding.UTF8, "application/json");
+        var answer = await lead.PostAsync(new Uri(path, UriKind.Relative), content, Cancel);
+        answer.StatusCode.ShouldBe(HttpStatusCode.BadRequest);
+        (await answer.Content.ReadAsStringAsync(Cancel)).ShouldContain($"{names} holds a null where a value belongs");
+    }
+
+    [Theory]
     [InlineData("kind")]
     [InlineData("evidence")]
     [InlineData("hardWired")]

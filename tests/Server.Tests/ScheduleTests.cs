@@ -212,7 +212,9 @@ public sealed class ScheduleTests(World world)
         (await lead.Post("/api/v1/schedule/rounds", Taken(round, items: [place.Items[0]]))).Status.ShouldBe(200);
         var (_, made) = await lead.Post("/api/v1/schedule/rounds", Taken(round, items: [.. place.Items, foreign.Items[0]]));
         (made.GetProperty("items").GetInt32(), made.GetProperty("left").GetInt32()).ShouldBe((1, 2));
-        var (status, refused) = await lead.Post("/api/v1/schedule/rounds", Taken(round));
+        // More than a form's worth: a round of some thousand items is one.
+        var many = Enumerable.Range(0, 5_000).Select(_ => Guid.NewGuid()).ToArray();
+        var (status, refused) = await lead.Post("/api/v1/schedule/rounds", Taken(round, items: [.. place.Items, .. many]));
         status.ShouldBe(422);
         refused.ToString().ShouldContain("another round by now");
     }
@@ -426,6 +428,7 @@ public sealed class ScheduleTests(World world)
         using var lead = await world.App.SignedIn("maud");
         (await lead.Post("/api/v1/schedule/proposal", new { weeks, moves = Array.Empty<object>() })).Status.ShouldBe(422);
         (await lead.Post("/api/v1/schedule/proposal", new { weeks = 4 })).Status.ShouldBe(400);
+        (await lead.Post("/api/v1/schedule/proposal", new { weeks = 4, moves = new object?[] { null } })).Status.ShouldBe(400);
         (await lead.Get($"/api/v1/schedule?weeks={weeks}")).GetProperty("weeks").GetArrayLength().ShouldBeInRange(2, 26);
     }
 }

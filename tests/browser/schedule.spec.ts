@@ -213,3 +213,24 @@ test('a lead makes it longer, takes that back, and the computed date stands agai
   await expect(verdict).not.toContainText('Stands behind glass');
   await expect(verdict.locator('strong').first()).toHaveText(before);
 });
+
+test('values on their way to a limit are listed with their projection, and a test is brought forward', async ({ page }) => {
+  await begin(page);
+  await page.getByRole('link', { name: 'Schedule', exact: true }).click();
+  await page.getByRole('button', { name: 'On the way to a limit' }).click();
+  const first = page
+    .getByRole('article')
+    .filter({ has: page.getByRole('button', { name: /^Bring its test forward to/ }) })
+    .first();
+  await expect(first.getByRole('img', { name: /readings; at its limit about/ })).toBeVisible();
+  await expectNoSeriousFindings(page);
+  const tag = (await first.getByRole('link').innerText()).split(' ')[0]!;
+  const bring = first.getByRole('button', { name: /^Bring its test forward to/ });
+  const day = (await bring.innerText()).replace('Bring its test forward to ', '');
+  await bring.click();
+  await expect(page.getByRole('article', { name: new RegExp(`^${tag} `) })).toHaveCount(0);
+  await page.getByPlaceholder('Scan or type a tag').fill(tag);
+  await page.getByPlaceholder('Scan or type a tag').press('Enter');
+  await expect(page.getByText('brought forward by Ida Fennimore').first()).toBeVisible();
+  await expect(page.getByText(day).first()).toBeVisible();
+});

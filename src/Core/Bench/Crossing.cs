@@ -1,3 +1,4 @@
+using System.Globalization;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Standards;
 
@@ -22,6 +23,15 @@ public sealed record Crossing(
 {
     /// <summary>When it had better come back: before the limit by the window in which rounds are planned, and not before today.</summary>
     public DateOnly ComeBackBy(DateOnly today, int window) => On.AddDays(-window) is var day && day > today ? day : today;
+
+    /// <summary>"at its limit about 30 Oct 2027; tested next by 31 Oct 2027".</summary>
+    public string Says(DateOnly today, DateOnly due)
+    {
+        var when = On < today ? $"perhaps beyond its limit since about {Day(On)}" : $"at its limit about {Day(On)}";
+        return $"{when}; {(due < today ? "its test was due on" : "tested next by")} {Day(due)}";
+    }
+
+    private static string Day(DateOnly day) => day.ToString("d MMM yyyy", CultureInfo.InvariantCulture);
 
     /// <summary>Of all that was measured on a sheet the one that reaches its limit first.</summary>
     /// <returns>Null where nothing moves towards its limit, or not within the years that are foreseen.</returns>

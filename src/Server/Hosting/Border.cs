@@ -1,8 +1,10 @@
+using System.Collections;
 using System.Globalization;
 using System.Net;
 using System.Text;
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using System.Text.Json.Serialization.Metadata;
 using Microsoft.Net.Http.Headers;
 using Osierwand.Core;
 
@@ -30,7 +32,39 @@ internal static class Border
         json.Converters.Add(new NumberConverter());
         json.Converters.Add(new DayConverter());
         json.Converters.Add(new MomentConverter());
+        json.TypeInfoResolver = (json.TypeInfoResolver ?? new DefaultJsonTypeInfoResolver()).WithAddedModifier(RefuseEmptyPlaces);
     }
+
+    /// <summary>A list holds values: a null in it is no value of any of our contracts, and no handler should have to ask.</summary>
+    private static void RefuseEmptyPlaces(JsonTypeInfo type)
+    {
+        if (
+            type.Kind != JsonTypeInfoKind.Object
+            || type.Type.Assembly.GetName().Name?.StartsWith("Osierwand", StringComparison.Ordinal) != true
+        )
+            return;
+        var lists = type.Properties.Where(it => it.Get is not null && IsListOfObjects(it.PropertyType)).ToArray();
+        if (lists.Length == 0)
+            return;
+        var then = type.OnDeserialized;
+        type.OnDeserialized = read =>
+        {
+            then?.Invoke(read);
+            foreach (var list in lists)
+                if (list.Get!(read) is IEnumerable values && values.Cast<object?>().Contains(null))
+                    throw new JsonException($"{list.Name} holds a null where a value belongs");
+        };
+    }
+
+    private static bool IsListOfObjects(Type type) =>
+        type != typeof(string)
+        && type.IsAssignableTo(typeof(IEnumerable))
+        && (
+            type.IsArray ? type.GetElementType()
+            : type.IsGenericType && !type.IsValueType ? type.GetGenericArguments()[0]
+            : null
+        )
+            is { IsValueType: false };
 
     private sealed class TextConverter : JsonConverter<string>
     {

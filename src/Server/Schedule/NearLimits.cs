@@ -18,6 +18,7 @@ namespace Osierwand.Server.Schedule;
 public sealed record NearList(int Total, IReadOnlyList<NearCard> Items);
 
 /// <param name="Due">Of its test.</param>
+/// <param name="Says">When it gets there and when it is tested, in words.</param>
 /// <param name="ComeBackBy">By when it had better come: a planning window before the limit.</param>
 public sealed record NearCard(
     Guid ItemId,
@@ -27,6 +28,7 @@ public sealed record NearCard(
     string Place,
     DateOnly Due,
     DateOnly ComeBackBy,
+    string Says,
     Crossing Crossing,
     int Revision
 );
@@ -79,6 +81,7 @@ internal static class NearLimits
                             $"{it.Row.Site.Name}, {it.Row.Room}",
                             it.Row.Due!.Value,
                             it.Crossing!.ComeBackBy(it.Row.Site.DayOf(now), window),
+                            it.Crossing.Says(it.Row.Site.DayOf(now), it.Row.Due.Value),
                             it.Crossing,
                             it.Row.Revision
                         )),

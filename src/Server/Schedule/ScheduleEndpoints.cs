@@ -1,3 +1,4 @@
+using Osierwand.Server.Hosting;
 using Osierwand.Server.People;
 
 namespace Osierwand.Server.Schedule;
@@ -9,8 +10,8 @@ internal static class ScheduleEndpoints
     {
         var schedule = api.MapGroup("/schedule").WithTags("Schedule");
         schedule.MapGet("/", DueWeeks.Board).For(Access.Reader);
-        schedule.MapPost("/proposal", Proposals.Ask).For(Access.Worker);
-        schedule.MapPost("/rounds", Proposals.Take).For(Access.Lead);
+        schedule.MapPost("/proposal", Proposals.Ask).For(Access.Worker).TakesUpTo(Limits.SheetBody);
+        schedule.MapPost("/rounds", Proposals.Take).For(Access.Lead).TakesUpTo(Limits.SheetBody);
         schedule.MapGet("/near", NearLimits.All).For(Access.Reader);
         schedule.MapPost("/near/{itemId:guid}/forward", NearLimits.Bring).For(Access.Worker);
         schedule.MapGet("/hours", BenchDays.Page).For(Access.Worker);

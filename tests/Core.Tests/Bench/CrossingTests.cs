@@ -75,5 +75,6 @@ public sealed class CrossingTests
     {
         var crossing = new Crossing(DateOnly.Parse(on, null), "x", "", "", 1, "", false, []);
         crossing.ComeBackBy(Today, 30).ShouldBe(DateOnly.Parse(by, null));
+        crossing.Says(Today, Today).ShouldStartWith(crossing.On < Today ? "perhaps beyond its limit since about " : "at its limit about ");
     }
 }

@@ -81,9 +81,7 @@ function Near({ it, mayAct }: { it: Schema['NearCard']; mayAct: boolean }) {
         <Box sx={{ mt: 0.5 }}>
           {crossing.name}: {crossing.now}, limit {crossing.limitText}
         </Box>
-        <Box sx={{ color: c.advice }}>
-          at its limit about <strong>{showDate(crossing.on)}</strong>; tested next by {showDate(it.due)}
-        </Box>
+        <Box sx={{ color: c.advice, fontWeight: 600 }}>{it.says}</Box>
         {mayAct && it.comeBackBy < it.due && (
           <Button
             size="small"
