@@ -51,38 +51,40 @@ internal static class QuarantineEndpoints
         var totals = await held.GroupBy(it => it.Stage!.Value)
             .Select(it => new { Stage = it.Key, Count = it.Count() })
             .ToDictionaryAsync(it => it.Stage, it => it.Count, cancel);
-        var piles = new List<QuarantinePile>();
-        foreach (var (stage, means) in Piles)
-            piles.Add(
-                new(
-                    stage,
-                    QuarantineText.Of(stage),
-                    means,
-                    Hold.Usual(stage),
-                    Hold.IsToBeTested(stage),
-                    totals.GetValueOrDefault(stage),
-                    totals.ContainsKey(stage) ? await CardsAsync(db, held.Where(it => it.Stage == stage), now, cancel) : []
-                )
-            );
+        var cards = await CardsAsync(db, held, now, cancel);
+        var piles = Piles
+            .Select(pile => new QuarantinePile(
+                pile.Stage,
+                QuarantineText.Of(pile.Stage),
+                pile.Means,
+                Hold.Usual(pile.Stage),
+                Hold.IsToBeTested(pile.Stage),
+                totals.GetValueOrDefault(pile.Stage),
+                [.. cards[pile.Stage]]
+            ))
+            .ToList();
         var clients = await db.Clients.OrderBy(it => it.Name).Select(it => new ClientName(it.Code, it.Name)).ToListAsync(cancel);
         return TypedResults.Ok(
             new QuarantineBoard(piles, await ReportsAsync(db, items, now, cancel), await FlagsAsync(db, items, now, cancel), clients)
         );
     }
 
-    private static async Task<List<HeldCard>> CardsAsync(
+    /// <summary>The oldest of every pile, in one question.</summary>
+    private static async Task<ILookup<Stage, HeldCard>> CardsAsync(
         OsierwandDb db,
-        IQueryable<RegisterItem> pile,
+        IQueryable<RegisterItem> held,
         DateTimeOffset now,
         CancellationToken cancel
     )
     {
-        var rows = await pile.OrderBy(it => it.HeldSince)
-            .ThenBy(it => it.Tag)
-            .Take(MostShown)
+        var oldest = Piles
+            .Select(pile => held.Where(it => it.Stage == pile.Stage).OrderBy(it => it.HeldSince).ThenBy(it => it.Tag).Take(MostShown))
+            .Aggregate((all, pile) => all.Concat(pile));
+        var rows = await oldest
             .Select(it => new
             {
                 it.Id,
+                it.Stage,
                 it.Tag,
                 it.Name,
                 it.HeldWhy,
@@ -101,21 +103,23 @@ internal static class QuarantineEndpoints
                     .FirstOrDefault(),
             })
             .ToListAsync(cancel);
-        return
-        [
-            .. rows.Select(it => new HeldCard(
-                it.Id,
-                it.Tag,
-                it.Name,
-                it.Client,
-                it.Place,
-                it.HeldWhy ?? "",
-                QuarantineText.Of(it.HeldBy ?? HeldBy.FailedInspection),
-                DaysSince(it.HeldSince ?? now, now),
-                it.Last is { } last && Holds.Read(last) is { } done ? QuarantineText.Of(done.Act) : null,
-                it.Round
-            )),
-        ];
+        return rows.OrderBy(it => it.HeldSince)
+            .ThenBy(it => it.Tag, StringComparer.OrdinalIgnoreCase)
+            .ToLookup(
+                it => it.Stage!.Value,
+                it => new HeldCard(
+                    it.Id,
+                    it.Tag,
+                    it.Name,
+                    it.Client,
+                    it.Place,
+                    it.HeldWhy ?? "",
+                    QuarantineText.Of(it.HeldBy ?? HeldBy.FailedInspection),
+                    DaysSince(it.HeldSince ?? now, now),
+                    it.Last is { } last && Holds.Read(last) is { } done ? QuarantineText.Of(done.Act) : null,
+                    it.Round
+                )
+            );
     }
 
     private static int DaysSince(DateTimeOffset then, DateTimeOffset now) => Math.Max(0, (int)(now - then).TotalDays);
