@@ -16,6 +16,7 @@ import { Defibrillator } from '../register/Defibrillator';
 import { MakerAsks } from '../register/MakerAsks';
 import { holdsNaN } from '../register/NumberField';
 import { accessWords, AppliedParts, careWords, linesOf } from '../register/PlateMore';
+import { OnOffer } from './OnOffer';
 
 type Fields = Schema['FactChanges'];
 
@@ -280,23 +281,8 @@ export function FactsDialog(props: {
               />
             </Box>
           )}
-          <Box
-            role="group"
-            aria-label="On offer"
-            sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, mt: 2.5, mb: 1.5 }}
-          >
-            {props.reasons.map((phrase) => (
-              <Button
-                key={phrase}
-                size="small"
-                variant={reason === phrase ? 'contained' : 'outlined'}
-                color="inherit"
-                aria-pressed={reason === phrase}
-                onClick={() => setReason(phrase)}
-              >
-                {phrase}
-              </Button>
-            ))}
+          <Box sx={{ mt: 2.5, mb: 1.5 }}>
+            <OnOffer phrases={props.reasons} chosen={reason} size="small" onChoose={setReason} />
           </Box>
           <TextField
             fullWidth

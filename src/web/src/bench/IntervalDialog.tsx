@@ -3,6 +3,7 @@ import { useId, useState } from 'react';
 import { showDate } from '../api/dates';
 import { c } from '../design/tokens';
 import { useRun, useShown } from './useBench';
+import { OnOffer } from './OnOffer';
 
 /** When it comes back: as computed, with its reasons, or otherwise with a reason of one's own. What may be chosen comes from the rules. */
 export function IntervalDialog({ onClose }: { onClose: () => void }) {
@@ -73,19 +74,7 @@ export function IntervalDialog({ onClose }: { onClose: () => void }) {
           </Box>
           {!isComputed && (
             <>
-              <Box role="group" aria-label="On offer" sx={{ display: 'flex', flexWrap: 'wrap', gap: 1 }}>
-                {offered.map((phrase) => (
-                  <Button
-                    key={phrase}
-                    variant={reason === phrase ? 'contained' : 'outlined'}
-                    color="inherit"
-                    aria-pressed={reason === phrase}
-                    onClick={() => setReason(phrase)}
-                  >
-                    {phrase}
-                  </Button>
-                ))}
-              </Box>
+              <OnOffer phrases={offered} chosen={reason} onChoose={setReason} />
               <TextField
                 fullWidth
                 label="Why then; it stays with the date"

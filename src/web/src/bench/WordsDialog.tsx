@@ -1,6 +1,7 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField } from '@mui/material';
 import { type ReactNode, useId, useState } from 'react';
 import { c } from '../design/tokens';
+import { OnOffer } from './OnOffer';
 
 /** A title, phrases to choose from and room for one's own words. Nothing is chosen for anybody: without words nothing is taken. */
 export function WordsDialog(props: {
@@ -27,18 +28,8 @@ export function WordsDialog(props: {
       >
         <DialogTitle id={id}>{props.title}</DialogTitle>
         <DialogContent sx={{ pt: '8px !important' }}>
-          <Box role="group" aria-label="On offer" sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, mb: 2 }}>
-            {props.offered.map((phrase) => (
-              <Button
-                key={phrase}
-                variant={trimmed === phrase ? 'contained' : 'outlined'}
-                color="inherit"
-                aria-pressed={trimmed === phrase}
-                onClick={() => setWords(phrase)}
-              >
-                {phrase}
-              </Button>
-            ))}
+          <Box sx={{ mb: 2 }}>
+            <OnOffer phrases={props.offered} chosen={trimmed} onChoose={setWords} />
           </Box>
           <TextField
             fullWidth
