@@ -247,7 +247,9 @@ public sealed class ScheduleTests(World world)
             );
             return await db.SaveChangesAsync(Cancel);
         });
-        All(await Proposed(kettle.Client)).ShouldNotContain(kettle.Item);
+        var without = await Proposed(kettle.Client);
+        All(without).ShouldNotContain(kettle.Item);
+        without.Text("basis").ShouldContain("left to another tester");
     }
 
     [Fact]

@@ -99,6 +99,7 @@ public sealed class Proposals(OsierwandDb db, TimeProvider time)
                 Client = it.Client.Name,
             })
             .ToListAsync(cancel);
+        var others = await DueItems.By(db, until).CountAsync(it => DueItems.TestedByOthers(db).Contains(it.Id), cancel);
         var people = await CompetenceBook.PeopleAsync(db, cancel);
         var days = await BenchDays.OfAsync(db, from, until, cancel);
         var setting = PlanSetting.Of(
@@ -118,6 +119,12 @@ public sealed class Proposals(OsierwandDb db, TimeProvider time)
                 people,
                 await DueItems.By(db, until).CountAsync(it => DueItems.InRounds(db, Today).Contains(it.Id), cancel),
                 $"Bench time from each item's own history, else from the last {tests.Seen} inspections of its kind."
+                    // Said, so that nothing falls between two chairs.
+                    + (
+                        others == 0
+                            ? ""
+                            : $" {ProposedRound.Items(others)} left to another tester by the last round that named {(others == 1 ? "it" : "them")}."
+                    )
             )
             : setting.Fault!;
     }
