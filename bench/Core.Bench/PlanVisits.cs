@@ -1,6 +1,5 @@
 using BenchmarkDotNet.Attributes;
 using Osierwand.Core.Competences;
-using Osierwand.Core.Quantities;
 using Osierwand.Core.Rounds;
 using Osierwand.Core.Schedule;
 
@@ -41,7 +40,7 @@ public class PlanVisits
         // What was tested in one round falls due together; a tenth was bought or repaired between.
         int[][] rounds = [.. sites.Select(_ => Enumerable.Range(0, dice.Next(1, 4)).Select(_ => dice.Next(3, 57)).ToArray())];
         int DueAt(int site) => dice.Next(10) == 0 ? dice.Next(-1, 60) : rounds[site][dice.Next(rounds[site].Length)] + dice.Next(-3, 4);
-        double[] months = [3, 6, 12, 24];
+        int[] months = [3, 6, 12, 24];
         DueWork[] work =
         [
             .. Enumerable
@@ -53,7 +52,7 @@ public class PlanVisits
                     Monday.AddDays(DueAt(site)),
                     DueTier.Combined,
                     TimeSpan.FromMinutes(3 + dice.NextDouble() * 6),
-                    new Period(months[dice.Next(4)]),
+                    Monday.AddMonths(-months[dice.Next(4)]),
                     [dice.Next(5) == 0 ? Competence.HardWired : Competence.PlugIn]
                 )),
         ];

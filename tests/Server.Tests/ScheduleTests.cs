@@ -4,6 +4,7 @@ using Osierwand.Core.Bench;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Rounds;
+using Osierwand.Core.Schedule;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 using Shouldly;
@@ -30,6 +31,9 @@ public sealed class ScheduleTests(World world)
 
     /// <param name="items">What each is, and in how many days it falls due; null where it was never tested.</param>
     private Task<Place> StandsAsync(params (Item Equipment, int? DueIn)[] items) =>
+        StandsAsync([.. items.Select(it => (it.Equipment, it.DueIn, it.DueIn))]);
+
+    private Task<Place> StandsAsync(params (Item Equipment, int? DueIn, int? LookIn)[] items) =>
         world.InDatabase(async db =>
         {
             var code = $"T{Guid.NewGuid():N}"[..9].ToUpperInvariant();
@@ -61,7 +65,7 @@ public sealed class ScheduleTests(World world)
                             Equipment = it.Equipment,
                             RegisteredOn = Today.AddYears(-1),
                             Due = it.DueIn is { } days ? Today.AddDays(days) : null,
-                            VisualDue = it.DueIn is { } look ? Today.AddDays(look) : null,
+                            VisualDue = it.LookIn is { } look ? Today.AddDays(look) : null,
                             LastTestedOn = it.DueIn is null ? null : Today.AddMonths(-12),
                             LastLookedOn = it.DueIn is null ? null : Today.AddMonths(-12),
                             IntervalMonths = 12,
@@ -92,7 +96,7 @@ public sealed class ScheduleTests(World world)
     private static object Taken(
         JsonElement round,
         Guid? id = null,
-        string standard = "uk-cop-5",
+        string? standard = "uk-cop-5",
         string? medical = null,
         Guid[]? items = null
     ) =>
@@ -110,7 +114,7 @@ public sealed class ScheduleTests(World world)
                 {
                     day = it.Text("day"),
                     personId = it.GetProperty("personId").GetGuid(),
-                    minutes = it.GetProperty("minutes").GetInt32(),
+                    minutes = it.GetProperty("dayMinutes").GetInt32(),
                 })
                 .ToArray(),
             items = items ?? Ids(ItemsOf(round)),
@@ -338,6 +342,95 @@ public sealed class ScheduleTests(World world)
         plan.GetProperty("remarks").EnumerateArray().ShouldContain(it => it.Text("text").Contains($"1 item at Yard {place.Code}"));
         (await lead.Put(path, new { minutes = 40 })).Status.ShouldBe(204);
         RoundsAt(await Proposed(lead), place.Site).Length.ShouldBe(1);
+    }
+
+    /// <summary>What the database counts by is what Core says of each item.</summary>
+    [Fact]
+    public async Task The_board_has_every_item_in_the_tier_and_week_that_the_rule_gives_it()
+    {
+        int?[] days = [null, -40, -1, 0, 1, 6, 13, 29, 30, 31, 50];
+        var all = days.SelectMany(_ => days, (due, look) => (Appliance, due, look)).ToArray();
+        var place = await StandsAsync(all);
+        using var lead = await world.App.SignedIn("maud");
+        var board = await lead.Get($"/api/v1/schedule?weeks=8&by=tier&client={place.Code}");
+        var monday = DateOnly.Parse(board.GetProperty("weeks")[0].GetString()!, System.Globalization.CultureInfo.InvariantCulture);
+        var until = monday.AddDays(8 * 7 - 1);
+        DateOnly? On(int? days) => days is { } some ? Today.AddDays(some) : null;
+        var expected = all.Where(it => it.due is null || On(it.due) <= until || On(it.look) <= until)
+            .Select(it => Falling.Of(On(it.due), On(it.look), null, null, 30))
+            .GroupBy(it => (it.Tier, Week: it.By is { } by && by > monday ? (by.DayNumber - monday.DayNumber) / 7 : 0))
+            .ToDictionary(it => it.Key, it => (it.Count(), it.Count(one => !(one.By >= Today))));
+        foreach (var row in board.GetProperty("rows").EnumerateArray())
+        {
+            var tier = row.Text("key") == "visual" ? DueTier.Visual : DueTier.Combined;
+            foreach (var (week, pile) in row.GetProperty("piles").EnumerateArray().Index())
+                (pile.GetProperty("items").GetInt32(), pile.GetProperty("over").GetInt32()).ShouldBe(
+                    expected.GetValueOrDefault((tier, week)),
+                    $"{tier}, week {week}"
+                );
+        }
+        board.GetProperty("items").GetInt32().ShouldBe(expected.Values.Sum(it => it.Item1));
+    }
+
+    [Fact]
+    public async Task What_is_due_for_its_look_alone_is_planned_so_and_opens_so_on_the_bench_and_the_rounds_days_hold_what_was_planned()
+    {
+        var place = await StandsAsync((Appliance, 300, 20), (Appliance, 20, 20), (Hardwired, 300, 20));
+        using var lead = await world.App.SignedIn("maud");
+        var round = RoundsAt(await Proposed(lead), place.Site).ShouldHaveSingleItem();
+        ItemsOf(round).OrderBy(it => it.Text("tag")).Select(it => it.Text("tier")).ShouldBe(["visual", "combined", "visual"]);
+        var id = Guid.NewGuid();
+        (await lead.Post("/api/v1/schedule/rounds", Taken(round, id))).Status.ShouldBe(200);
+
+        var page = await lead.Get($"/api/v1/rounds/{id}");
+        // The round reckons as the plan did: nothing is left over, and a look asks for no competence.
+        page.GetProperty("notPlaced").GetInt32().ShouldBe(0);
+        page.GetProperty("remarks").GetArrayLength().ShouldBe(0);
+        var items = page.GetProperty("rooms").EnumerateArray().SelectMany(it => it.GetProperty("items").EnumerateArray()).ToArray();
+        items
+            .Where(it => it.GetProperty("isLook").GetBoolean())
+            .Select(it => it.Text("tag"))
+            .Order()
+            .ShouldBe([$"{place.Code}-0", $"{place.Code}-2"]);
+
+        (await lead.Post($"/api/v1/rounds/{id}/state", new { to = "open" })).Status.ShouldBe(204);
+        using var technician = await world.App.SignedIn();
+        async Task<Osierwand.Core.Planning.Scope> Opens(Guid item) => (await new Kettle(technician, item, id, "").Lay()).Scope;
+        (await Opens(place.Items[0])).ShouldBe(Osierwand.Core.Planning.Scope.FormalVisual);
+        (await Opens(place.Items[1])).ShouldBe(Osierwand.Core.Planning.Scope.Combined);
+        // What fails meanwhile is no look any more.
+        await world.InDatabase(db =>
+            db.Items.Where(it => it.Id == place.Items[0])
+                .ExecuteUpdateAsync(row => row.SetProperty(it => it.State, ItemState.Quarantined), Cancel)
+        );
+        (await Opens(place.Items[0])).ShouldBe(Osierwand.Core.Planning.Scope.AfterRepair);
+    }
+
+    [Fact]
+    public async Task Two_leads_who_take_the_same_items_at_once_have_them_in_one_round()
+    {
+        var place = await StandsAsync((Appliance, 20), (Appliance, 20), (Appliance, 20));
+        using var lead = await world.App.SignedIn("maud");
+        var round = RoundsAt(await Proposed(lead), place.Site).ShouldHaveSingleItem();
+        var answers = await Task.WhenAll(Enumerable.Range(0, 6).Select(_ => lead.Post("/api/v1/schedule/rounds", Taken(round))));
+        answers.Select(it => it.Status).Order().ShouldBe([200, 422, 422, 422, 422, 422]);
+        (await world.InDatabase(db => db.RoundItems.CountAsync(it => place.Items.Contains(it.ItemId), Cancel))).ShouldBe(3);
+    }
+
+    [Fact]
+    public async Task A_rounds_number_that_another_round_has_makes_none_and_a_round_of_devices_alone_needs_their_standard_alone()
+    {
+        var (place, other) = (await StandsAsync((Device, 20)), await StandsAsync((Appliance, 20)));
+        using var lead = await world.App.SignedIn("maud");
+        var plan = await Proposed(lead);
+        var (devices, appliances) = (RoundsAt(plan, place.Site)[0], RoundsAt(plan, other.Site)[0]);
+        devices.GetProperty("needsStandard").GetBoolean().ShouldBeFalse();
+        var id = Guid.NewGuid();
+        (await lead.Post("/api/v1/schedule/rounds", Taken(devices, id, standard: null))).Status.ShouldBe(422);
+        (await lead.Post("/api/v1/schedule/rounds", Taken(devices, id, standard: null, medical: "iec-62353-2014"))).Status.ShouldBe(200);
+        (await lead.Post("/api/v1/schedule/rounds", Taken(appliances, id))).Status.ShouldBe(409);
+        (await lead.Post("/api/v1/schedule/rounds", Taken(appliances, standard: null, medical: "iec-62353-2014"))).Status.ShouldBe(422);
+        RoundsAt(await Proposed(lead), other.Site).Length.ShouldBe(1);
     }
 
     private static readonly Crossing Rising = new(

@@ -36,11 +36,16 @@ internal static class IntervalChoice
             .FirstOrDefault();
     }
 
+    /// <summary>"computed 12 months; Ida made it 3 months: rough place".</summary>
+    private static string Says(Interval computed, IntervalSaid said, bool isTest)
+    {
+        var carried = Carried(computed, isTest);
+        return $"computed {carried}; {said.By} made it {said.Months}: {said.Reason}{(said.Months > carried ? " (longer, by a lead)" : "")}";
+    }
+
     /// <summary>With the chosen interval in the place of the computed one.</summary>
     public static Interval Over(Interval computed, IntervalSaid said, bool isTest, DateOnly day)
     {
-        var because =
-            $"computed {Carried(computed, isTest)}; {said.By} made it {said.Months}: {said.Reason}{(said.Months > Carried(computed, isTest) ? " (longer, by a lead)" : "")}";
         var isCombined = isTest && computed.Combined is not null;
         var visual = isCombined ? Period.Shorter(computed.Visual, said.Months) : said.Months;
         var carriesAll = isTest && !isCombined;
@@ -54,7 +59,7 @@ internal static class IntervalChoice
                 : computed.Due,
             VisualDue = visual.After(day),
             DecidedBy = DecidedBy.Person,
-            Because = [.. computed.Because, because],
+            Because = [.. computed.Because, Says(computed, said, isTest)],
         };
     }
 
@@ -87,6 +92,7 @@ internal static class IntervalChoice
             carried.Months,
             (standing?.Months ?? carried).Months,
             standing?.Reason,
+            standing is null ? null : Says(computed, standing, isTest),
             [
                 .. IntervalTable
                     .Shipped.LadderMonths.Append(carried)

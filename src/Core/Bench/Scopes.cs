@@ -6,7 +6,11 @@ namespace Osierwand.Core.Bench;
 public static class Scopes
 {
     /// <summary>After a repair the inspection starts again from the look; a quarantined item is never simply tested again.</summary>
-    public static Scope Usual(ItemState state) => IsHeld(state) ? Scope.AfterRepair : Scope.Combined;
+    /// <param name="isPlannedLook">Its round was planned with its formal visual alone.</param>
+    public static Scope Usual(ItemState state, bool isPlannedLook = false) =>
+        IsHeld(state) ? Scope.AfterRepair
+        : isPlannedLook ? Scope.FormalVisual
+        : Scope.Combined;
 
     /// <returns>Why not; null when it may be chosen.</returns>
     public static string? Refusal(Ruling ruling, Scope scope) =>

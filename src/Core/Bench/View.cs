@@ -427,6 +427,7 @@ public sealed record ChosenInterval(double Months, double ComputedMonths, string
 /// <param name="Tier">What then comes: "Test again", "Look again".</param>
 /// <param name="Months">That stands now.</param>
 /// <param name="Reason">Why another than the computed one stands; null where that stands.</param>
+/// <param name="Says">Who made it what instead, and why, in a sentence; null likewise.</param>
 public sealed record IntervalCard(
     string Tier,
     string Computed,
@@ -434,6 +435,7 @@ public sealed record IntervalCard(
     double ComputedMonths,
     double Months,
     string? Reason,
+    string? Says,
     IReadOnlyList<IntervalStep> Steps
 );
 

@@ -22,16 +22,16 @@ public sealed record BenchTime(TimeSpan Median, TimeSpan Low, TimeSpan High, Tim
 {
     /// <param name="own">What the item's inspections took.</param>
     /// <param name="kind">What those of its kind took.</param>
-    /// <param name="unknown">Where neither is known; null takes that of a test.</param>
-    public static BenchTime Of(IEnumerable<TimeSpan> own, IEnumerable<TimeSpan> kind, Thresholds rules, TimeSpan? unknown = null)
+    /// <param name="unknown">Where neither is known.</param>
+    public static BenchTime Of(IEnumerable<TimeSpan> own, IEnumerable<TimeSpan> kind, Thresholds rules, TimeSpan unknown)
     {
         var mine = Usable(own, rules);
         if (mine.Length >= rules.BenchFew)
             return From(mine, TimeBasis.Own);
-        var (others, usual) = (Usable(kind, rules), unknown ?? rules.BenchUnknown);
+        var others = Usable(kind, rules);
         return others.Length > 0 ? From(others, TimeBasis.Kind)
             : mine.Length > 0 ? From(mine, TimeBasis.Own)
-            : new(usual, usual, usual, TimeBasis.Unknown, 0);
+            : new(unknown, unknown, unknown, TimeBasis.Unknown, 0);
     }
 
     /// <summary>Several items one after the other. Their spreads are reckoned as independent: quarter points move by the root of the sum

@@ -8,7 +8,8 @@ namespace Osierwand.Core.Rounds;
 public sealed record RoundDay(DateOnly Day, Guid PersonId, string Person, TimeSpan Time, ImmutableArray<HeldCompetence> Competences);
 
 /// <summary>An item of a round, as far as it decides who does it when.</summary>
-public sealed record RoundWork(Guid ItemId, string Tag, string Name, string Room, Item Equipment, TimeSpan Expected);
+/// <param name="IsLook">It is looked at alone: that anybody may do.</param>
+public sealed record RoundWork(Guid ItemId, string Tag, string Name, string Room, Item Equipment, TimeSpan Expected, bool IsLook = false);
 
 /// <summary>What falls on one person's day.</summary>
 public sealed record FilledDay(RoundDay Day, ImmutableArray<RoundWork> Work)
@@ -108,7 +109,7 @@ public sealed record DayPlan(ImmutableArray<FilledDay> Days, ImmutableArray<Roun
         public List<RoundWork> Work { get; } = [];
         public TimeSpan Left { get; private set; } = day.Time;
 
-        public bool MayTest(RoundWork it) => CompetenceFor.Lacking(it.Equipment, day.Competences, day.Day).IsEmpty;
+        public bool MayTest(RoundWork it) => it.IsLook || CompetenceFor.Lacking(it.Equipment, day.Competences, day.Day).IsEmpty;
 
         public void Add(RoundWork[] work)
         {

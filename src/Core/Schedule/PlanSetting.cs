@@ -1,24 +1,13 @@
 using System.Collections.Immutable;
 using Osierwand.Core.Competences;
-using Osierwand.Core.Quantities;
 using Osierwand.Core.Rounds;
 
 namespace Osierwand.Core.Schedule;
 
-/// <summary>What an item falls due for.</summary>
-public enum DueTier
-{
-    /// <summary>The inspection with its tests; the look is part of it.</summary>
-    Combined,
-
-    /// <summary>The formal visual alone.</summary>
-    Visual,
-}
-
 /// <summary>Something that falls due, as far as it decides who does it when.</summary>
 /// <param name="By">The last day on which it is in time; a past one where it is over.</param>
 /// <param name="Time">Expected on the bench.</param>
-/// <param name="Interval">Until it comes back: what comes early wastes a share of it.</param>
+/// <param name="Since">When it was done last: what comes early wastes a share of the time between; null where it never was.</param>
 /// <param name="Asks">Competences; none for a look.</param>
 public sealed record DueWork(
     Guid ItemId,
@@ -26,7 +15,7 @@ public sealed record DueWork(
     DateOnly By,
     DueTier Tier,
     TimeSpan Time,
-    Period Interval,
+    DateOnly? Since,
     ImmutableArray<Competence> Asks
 );
 
@@ -110,7 +99,9 @@ public sealed class PlanSetting
     {
         var it = Work[work];
         var early = it.By.DayNumber - on.DayNumber;
-        return early <= 0 ? TimeSpan.Zero : it.Time * Math.Min(1, early / (double)(it.Interval.After(it.By).DayNumber - it.By.DayNumber));
+        return early <= 0 || it.Since is not { } since || since >= it.By
+            ? TimeSpan.Zero
+            : it.Time * Math.Min(1, early / (double)(it.By.DayNumber - since.DayNumber));
     }
 
     private static uint MaskOf(IEnumerable<Competence> all) => all.Aggregate(0u, (mask, it) => mask | (1u << (int)it));

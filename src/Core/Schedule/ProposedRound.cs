@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using System.Globalization;
 using Osierwand.Core.Competences;
 using Osierwand.Core.Rounds;
 
@@ -20,6 +19,10 @@ public sealed record ProposedRound(PlanSite Site, ImmutableArray<Visit> Visits)
     public TimeSpan Wasted => Sum(it => it.Wasted);
 
     private TimeSpan Sum(Func<Visit, TimeSpan> of) => TimeSpan.FromTicks(Visits.Sum(it => of(it).Ticks));
+
+    /// <summary>Bench time that its round asks of a day. A round lays its rooms into its days anew: where there are several, each has room
+    /// for its longest item more, so that whatever order they are walked in, everything finds a day.</summary>
+    public TimeSpan DayTime(Visit visit) => visit.Bench + (Visits.Length == 1 ? TimeSpan.Zero : Work.Max(it => it.Time));
 
     /// <summary>By their first day.</summary>
     public static ImmutableArray<ProposedRound> Of(VisitPlan plan)
@@ -42,8 +45,8 @@ public sealed record ProposedRound(PlanSite Site, ImmutableArray<Visit> Visits)
         return [.. rounds.OrderBy(it => it.From).ThenBy(it => it.Site.Name, StringComparer.Ordinal)];
     }
 
-    /// <summary>What of it comes after its date; null where nothing does.</summary>
-    public string? LateText => Late == 0 ? null : $"{Items(Late)} after {(Late == 1 ? "its" : "their")} date: no earlier day has room.";
+    /// <summary>What of it comes after its date; null where nothing does. Why, the plan's remarks say.</summary>
+    public string? LateText => Late == 0 ? null : $"{PlanText.Items(Late)} after {(Late == 1 ? "its" : "their")} date.";
 
     /// <summary>What comes so early that it is worth saying; null where nothing does.</summary>
     public string? EarlyText
@@ -54,13 +57,11 @@ public sealed record ProposedRound(PlanSite Site, ImmutableArray<Visit> Visits)
                 .SelectMany(visit => visit.Work.Select(it => it.By.DayNumber - visit.Day.Day.DayNumber))
                 .Where(days => days >= EarlyIsSaid)
                 .ToArray();
-            return early.Length == 0 ? null : $"{Items(early.Length)} up to {early.Max()} days early, so that nobody comes twice.";
+            return early.Length == 0 ? null : $"{PlanText.Items(early.Length)} up to {early.Max()} days early, so that nobody comes twice.";
         }
     }
 
     private const int EarlyIsSaid = 7;
-
-    public static string Items(int count) => count == 1 ? "1 item" : string.Create(CultureInfo.InvariantCulture, $"{count} items");
 }
 
 /// <summary>What a plan cannot do, and what would mend it.</summary>
@@ -82,7 +83,7 @@ public static class PlanRemarks
             var day = setting.Days[^1].Day;
             remarks.Add(
                 new(
-                    $"{ProposedRound.Items(group.Count())} {(group.Count() == 1 ? "asks" : "ask")} for {group.Key}, which nobody with bench time holds.",
+                    $"{PlanText.Items(group.Count())} {(group.Count() == 1 ? "asks" : "ask")} for {group.Key}, which nobody with bench time holds.",
                     [
                         .. others
                             .Where(it => group.All(work => work.Asks.All(asked => CompetenceFor.Holds(it.Held, asked, day))))
@@ -92,23 +93,26 @@ public static class PlanRemarks
                 )
             );
         }
-        var tooMuch = left.Except(nobodys).ToArray();
-        if (tooMuch.Length > 0)
-            remarks.Add(
-                new(
-                    $"{Where(setting, tooMuch)} ({Time(tooMuch)}) {(tooMuch.Length == 1 ? "has" : "have")} no day in these weeks: add bench time, or plan more weeks.",
-                    []
-                )
-            );
-        var late = plan.Late.ToArray();
-        if (late.Length > 0)
-            remarks.Add(
-                new(
-                    $"{Where(setting, late)} ({Time(late)}) {(late.Length == 1 ? "comes after its" : "come after their")} date: no earlier day has room.",
-                    []
-                )
-            );
+        var (byHand, tooMuch) = Parted(plan, left.Except(nobodys));
+        Say(tooMuch, "has", "have", "no day in these weeks: add bench time, or plan more weeks.");
+        Say(byHand, "was", "were", "taken out by hand, though a day has room.");
+        var (moved, late) = Parted(plan, plan.Late);
+        Say(late, "comes after its", "come after their", "date: no earlier day has room.");
+        Say(moved, "was moved past its", "were moved past their", "date by hand, though a day in time has room.");
         return remarks.ToImmutable();
+
+        void Say(DueWork[] work, string one, string many, string what)
+        {
+            if (work.Length > 0)
+                remarks.Add(new($"{Where(setting, work)} ({Time(work)}) {(work.Length == 1 ? one : many)} {what}", []));
+        }
+    }
+
+    /// <summary>What somebody moved, and what the days force.</summary>
+    private static (DueWork[] ByHand, DueWork[] Forced) Parted(VisitPlan plan, IEnumerable<DueWork> work)
+    {
+        var parts = work.ToLookup(plan.IsByHand);
+        return ([.. parts[true]], [.. parts[false]]);
     }
 
     /// <summary>What is lacking for it with whoever lacks least.</summary>
@@ -124,6 +128,6 @@ public static class PlanRemarks
             ", ",
             work.GroupBy(it => it.SiteId)
                 .OrderByDescending(it => it.Count())
-                .Select(site => $"{ProposedRound.Items(site.Count())} at {setting.Sites.First(it => it.Id == site.Key).Name}")
+                .Select(site => $"{PlanText.Items(site.Count())} at {setting.Sites.First(it => it.Id == site.Key).Name}")
         );
 }

@@ -81,7 +81,19 @@ public sealed class VisitPlan : IEquatable<VisitPlan>
     /// <summary>No plan that has in time what this one has in time is paid with less: by relaxed capacity, each site for itself.</summary>
     public TimeSpan LeastPaid => PlanBound.Of(Setting, [.. places.Select((day, work) => day != Nowhere && !IsLate(work))]);
 
-    internal ReadOnlySpan<int> Places => places;
+    /// <summary>Whether that day has room for it beside what it holds: time, with the journey where nobody goes there yet, and somebody who
+    /// may do it.</summary>
+    public bool HasRoom(RoundDay day, DueWork work)
+    {
+        var isThere = Visits.Any(it => it.Day == day && it.Site.Id == work.SiteId);
+        var travel = isThere ? TimeSpan.Zero : Setting.Sites.First(it => it.Id == work.SiteId).Travel;
+        return Setting.Find(work.ItemId) is { } at && Setting.May(Setting.Days.IndexOf(day), at) && LeftOn(day) >= work.Time + travel;
+    }
+
+    /// <summary>A day has room for what is late or nowhere, better than where it is: it was moved by hand.</summary>
+    public bool IsByHand(DueWork work) =>
+        Setting.Find(work.ItemId) is { } at
+        && Setting.Days.Any(day => (places[at] == Nowhere || day.Day <= Setting.InTime[at]) && HasRoom(day, work));
 
     private bool IsLate(int work) => places[work] != Nowhere && Setting.Days[places[work]].Day > Setting.InTime[work];
 

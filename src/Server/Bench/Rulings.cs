@@ -92,6 +92,9 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
 
         /// <summary>Why the item is left out of the round, and who tests it; null where it is not.</summary>
         public string? Excluded { get; init; }
+
+        /// <summary>The round was planned with its formal visual alone.</summary>
+        public bool IsLook { get; init; }
     }
 
     /// <summary>In one question, by plain joins: every save asks it while others wait.</summary>
@@ -109,6 +112,7 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
                 .RoundItems.Where(it => it.RoundId == round.Id && it.ItemId == item.Id && it.ExcludedWhy != null)
                 .Select(it => it.ExcludedWhy + "; " + it.TestedBy + " tests it")
                 .FirstOrDefault(),
+            IsLook = db.RoundItems.Any(it => it.RoundId == round.Id && it.ItemId == item.Id && it.IsLook),
         };
 
     /// <summary>Sheets of an item that hold a failure and have not ended in a way that says so; a discarded one before one on its
@@ -204,7 +208,7 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
             Procedure = procedures.Usual,
             Procedures = procedures.Offered,
             EarlierProcedures = procedures.Earlier,
-            Scope = Scopes.Usual(item.State),
+            Scope = Scopes.Usual(item.State, laid.IsLook),
             School = School.ApplianceTester,
             Kit = technician.Id == Guid.Empty ? null : await kit.InHandAsync(technician.Id, house, cancel),
             Technician = technician with { Competences = await competences.HeldByAsync(technician.Id, cancel) },

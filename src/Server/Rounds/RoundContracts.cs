@@ -72,6 +72,7 @@ public sealed record RoundRoom(string Room, string About, TimeCard Time, IReadOn
 
 /// <param name="Outcome">Of this round; null while nothing was saved.</param>
 /// <param name="Basis">Where its bench time comes from.</param>
+/// <param name="IsLook">Planned for its formal visual alone.</param>
 /// <param name="Trouble">What planning should know of it: a competence that nobody on the round holds.</param>
 /// <param name="Revision">By which it is moved: somebody may have changed it meanwhile.</param>
 public sealed record RoundItemCard(
@@ -84,6 +85,7 @@ public sealed record RoundItemCard(
     Outcome? Outcome,
     int Minutes,
     TimeBasis Basis,
+    bool IsLook,
     string? Trouble,
     int Revision
 );

@@ -170,16 +170,7 @@ internal static class RoundEditing
                     return new("to", "Items are moved to another round of the same site.");
                 target.Value.IsPlanned = true;
                 db.RoundItems.RemoveRange(rows);
-                db.RoundItems.AddRange(
-                    rows.Where(it => !there.Contains(it.ItemId))
-                        .Select(it => new RoundItem
-                        {
-                            RoundId = sent.To,
-                            ItemId = it.ItemId,
-                            ExcludedWhy = it.ExcludedWhy,
-                            TestedBy = it.TestedBy,
-                        })
-                );
+                db.RoundItems.AddRange(rows.Where(it => !there.Contains(it.ItemId)).Select(it => Row(sent.To, it)));
                 trail.Add("items moved to another round", round.Name, round.Id, after: new { target.Value.Name, sent.Items });
                 return null;
             },
@@ -454,6 +445,9 @@ internal static class RoundEditing
                 .ToListAsync(cancel);
             rows = [.. seen.Select(it => new RoundItem { ItemId = it })];
         }
+        // Whether only the look is due is another matter at another time.
+        foreach (var row in rows)
+            row.IsLook = false;
         db.RoundItems.AddRange(rows.Select(it => Row(copy.Id, it)));
         trail.Add("round copied", copy.Name, copy.Id, after: new { from = round.Name, rows.Count });
         await db.SaveChangesAsync(cancel);
@@ -485,5 +479,6 @@ internal static class RoundEditing
             ItemId = of.ItemId,
             ExcludedWhy = of.ExcludedWhy,
             TestedBy = of.TestedBy,
+            IsLook = of.IsLook,
         };
 }

@@ -8,6 +8,7 @@ using Osierwand.Core.Judging;
 using Osierwand.Core.Kit;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Rounds;
+using Osierwand.Core.Schedule;
 using Osierwand.Core.Standards;
 using Osierwand.Server.Bench;
 using Osierwand.Server.Kit;
@@ -25,7 +26,10 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, OutletBook out
     /// <summary>A round of more is several.</summary>
     private const int MostItems = 3_000;
 
-    internal sealed record Planned(RegisterItem Item, RoundItem? Row, Outcome? Saved, BenchTime Time);
+    internal sealed record Planned(RegisterItem Item, RoundItem? Row, Outcome? Saved, BenchTime Time)
+    {
+        public bool IsLook => Row is { IsLook: true };
+    }
 
     internal async Task<RoundPage?> PageAsync(Guid roundId, bool isLead, CancellationToken cancel)
     {
@@ -170,15 +174,19 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, OutletBook out
             .ThenBy(item => item.Tag)
             .Take(MostItems)
             .ToListAsync(cancel);
-        var times = await BenchTimes.OfAsync(db, [.. items.Select(it => it.Id)], ofTests: true, round.Site.ClientId, rules, cancel);
+        var times = await BenchTimes.OfAsync(db, items, rules, cancel);
         return (
             [
-                .. items.Select(item => new Planned(
-                    item,
-                    rows.GetValueOrDefault(item.Id),
-                    saved.TryGetValue(item.Id, out var outcome) ? outcome : null,
-                    times.Of(item)
-                )),
+                .. items.Select(item =>
+                {
+                    var row = rows.GetValueOrDefault(item.Id);
+                    return new Planned(
+                        item,
+                        row,
+                        saved.TryGetValue(item.Id, out var outcome) ? outcome : null,
+                        times.Of(item, row is { IsLook: true } ? DueTier.Visual : DueTier.Combined)
+                    );
+                }),
             ],
             times.Seen
         );
@@ -236,7 +244,7 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, OutletBook out
     }
 
     private static RoundWork Work(Planned it) =>
-        new(it.Item.Id, it.Item.Tag, it.Item.Name, it.Item.Room, it.Item.Equipment, it.Time.Median);
+        new(it.Item.Id, it.Item.Tag, it.Item.Name, it.Item.Room, it.Item.Equipment, it.Time.Median, it.IsLook);
 
     private static IEnumerable<IGrouping<string, Planned>> Rooms(Round round, IEnumerable<Planned> items) =>
         items
@@ -261,6 +269,7 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, OutletBook out
                     it.Saved,
                     (int)Math.Round(it.Time.Median.TotalMinutes),
                     it.Time.Basis,
+                    it.IsLook,
                     Trouble(it, days),
                     it.Item.Revision
                 )),
@@ -269,6 +278,7 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, OutletBook out
 
     private static string? Trouble(Planned it, RoundDay[] days) =>
         it.Saved is not null
+        || it.IsLook
         || days.Length == 0
         || days.Any(day => CompetenceFor.Lacking(it.Item.Equipment, day.Competences, day.Day).IsEmpty)
             ? null
@@ -334,7 +344,7 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, OutletBook out
                             packs[round.PackIdFor(it.Item.Equipment)!]!,
                             it.Item.Equipment,
                             policy,
-                            Scopes.Usual(it.Item.State),
+                            Scopes.Usual(it.Item.State, it.IsLook),
                             School.ApplianceTester
                         )
                     )

@@ -54,13 +54,8 @@ internal static class BenchDays
 
     public static async Task<Ok<BenchHoursPage>> Page(OsierwandDb db, CancellationToken cancel)
     {
-        var people = await CompetenceBook
-            .Working(db)
-            .OrderBy(it => it.DisplayName)
-            .Select(it => new { it.Id, it.DisplayName })
-            .ToListAsync(cancel);
+        var people = await CompetenceBook.PeopleAsync(db, cancel);
         var hours = await db.BenchHours.AsNoTracking().ToDictionaryAsync(it => it.PersonId, cancel);
-        var held = (await db.PersonCompetences.AsNoTracking().ToListAsync(cancel)).ToLookup(it => it.PersonId, it => it.Competence);
         return TypedResults.Ok(
             new BenchHoursPage(
                 [
@@ -69,10 +64,10 @@ internal static class BenchDays
                         var own = hours.GetValueOrDefault(it.Id);
                         return new PersonHours(
                             it.Id,
-                            it.DisplayName,
+                            it.Name,
                             own?.Minutes ?? new int[BenchHours.DaysOfWeek],
                             own?.DaysOff ?? [],
-                            [.. held[it.Id].Order().Select(CompetenceFor.NameOf)]
+                            [.. it.Held.Select(held => held.Competence).Order().Select(CompetenceFor.NameOf)]
                         );
                     }),
                 ],

@@ -59,7 +59,7 @@ public sealed class CalendarFeeds(OsierwandDb db, TimeProvider time)
                 it.Day,
                 it.Day,
                 $"{it.Site}: {it.Name}",
-                $"{DayPlan.Minutes(TimeSpan.FromMinutes(it.Minutes))} at the bench. {ProposedRound.Items(it.Items)} in the round.",
+                $"{DayPlan.Minutes(TimeSpan.FromMinutes(it.Minutes))} at the bench. {PlanText.Items(it.Items)} in the round.",
                 $"{it.Client}, {it.Site}",
                 true
             )),
@@ -86,24 +86,20 @@ public sealed class CalendarFeeds(OsierwandDb db, TimeProvider time)
                 it.VisualDue,
             })
             .ToListAsync(cancel);
-        var entries = due.GroupBy(it =>
-                (
-                    it.SiteId,
-                    it.Site,
-                    // What is over is to be seen today, whenever it was due.
-                    Day: DueItems.LastDay(it.Due, it.VisualDue) is { } day && day >= today ? day : today,
-                    IsOver: !(DueItems.LastDay(it.Due, it.VisualDue) >= today)
-                )
+        var entries = due.Select(it => (Item: it, Falls: Falling.Of(it.Due, it.VisualDue, null, null, window)))
+            // What is over is to be seen today, whenever it was due.
+            .GroupBy(it =>
+                (it.Item.SiteId, it.Item.Site, Day: it.Falls.By is { } day && day >= today ? day : today, IsOver: !(it.Falls.By >= today))
             )
             .Select(day => new CalendarEntry(
                 day.Key.IsOver ? $"over-{day.Key.SiteId:N}" : $"due-{day.Key.SiteId:N}-{day.Key.Day:yyyyMMdd}",
                 day.Key.Day,
                 day.Key.Day,
-                $"{day.Key.Site}: {ProposedRound.Items(day.Count())} {(day.Key.IsOver ? "past due" : "due")}",
+                $"{day.Key.Site}: {PlanText.Items(day.Count())} {(day.Key.IsOver ? "past due" : "due")}",
                 string.Join(
                     '\n',
                     day.Take(MostNamed)
-                        .Select(it => $"{it.Tag} {it.Name}, {it.Room}: {DueWeeks.TierText(DueItems.TierOf(it.Due, it.VisualDue, window))}")
+                        .Select(it => $"{it.Item.Tag} {it.Item.Name}, {it.Item.Room}: {Falling.Text(it.Falls.Tier)}")
                         .Concat(day.Count() > MostNamed ? [$"and {day.Count() - MostNamed} more"] : [])
                 ),
                 day.Key.Site,

@@ -8,6 +8,9 @@ using Osierwand.Store.Entities;
 
 namespace Osierwand.Server.Schedule;
 
+/// <param name="IsNever">Tested never, and due at once.</param>
+internal sealed record DueCount(Guid SiteId, string Kind, DueTier Tier, bool IsNever, bool IsOver, int Week, int Items);
+
 /// <summary>Which items fall due, and for what.</summary>
 internal static class DueItems
 {
@@ -15,14 +18,49 @@ internal static class DueItems
     public static IQueryable<RegisterItem> By(OsierwandDb db, DateOnly until) =>
         db.Items.Where(it => it.State == ItemState.InService && (it.Due == null || it.Due <= until || it.VisualDue <= until));
 
-    /// <summary>The tier that it falls due for. A test is a look too: one that falls due within the window after the look is done with
-    /// it.</summary>
-    public static DueTier TierOf(DateOnly? due, DateOnly? visualDue, int window) =>
-        visualDue is { } look && due is { } test && look.AddDays(window) < test ? DueTier.Visual : DueTier.Combined;
+    public static Falling Of(RegisterItem it, int window) => Falling.Of(it.Due, it.VisualDue, it.LastTestedOn, it.LastLookedOn, window);
 
-    /// <summary>The last day on which it is in time; null where it was never tested.</summary>
-    public static DateOnly? LastDay(DateOnly? due, DateOnly? visualDue) =>
-        due is null || visualDue is null || due <= visualDue ? due : visualDue;
+    /// <summary>Counted by site, kind, tier and week. The database counts, so that a hundred thousand items are a few hundred lines; what
+    /// it counts by is <see cref="Falling.Of"/> in its words, and a test holds the two together.</summary>
+    /// <param name="monday">Of the first week; what is over lies in it.</param>
+    public static Task<List<DueCount>> CountedAsync(
+        IQueryable<RegisterItem> due,
+        DateOnly monday,
+        DateOnly today,
+        int window,
+        CancellationToken cancel
+    ) =>
+        due.Select(it => new
+            {
+                it.SiteId,
+                it.KindWord,
+                IsLook = it.Due != null && it.VisualDue != null && it.VisualDue.Value.AddDays(window) < it.Due.Value,
+                By = it.Due == null ? null
+                : it.VisualDue == null || it.Due <= it.VisualDue ? it.Due
+                : it.VisualDue,
+            })
+            .Select(it => new
+            {
+                it.SiteId,
+                it.KindWord,
+                it.IsLook,
+                IsNever = it.By == null,
+                IsOver = it.By == null || it.By < today,
+                Week = it.By == null || it.By < monday ? 0 : (it.By.Value.DayNumber - monday.DayNumber) / DaysInAWeek,
+            })
+            .GroupBy(it => it)
+            .Select(it => new DueCount(
+                it.Key.SiteId,
+                it.Key.KindWord,
+                it.Key.IsLook ? DueTier.Visual : DueTier.Combined,
+                it.Key.IsNever,
+                it.Key.IsOver,
+                it.Key.Week,
+                it.Count()
+            ))
+            .ToListAsync(cancel);
+
+    public const int DaysInAWeek = 7;
 
     /// <summary>Items that are in a round which is not over, and were not saved in it. What was not reached comes back by itself: it was
     /// saved with its reason.</summary>

@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using Osierwand.Core;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Equipment;
+using Osierwand.Core.Rounds;
 using Osierwand.Core.Schedule;
 using Osierwand.Core.Standards;
 using Osierwand.Server.Hosting;
@@ -17,16 +18,9 @@ internal static class DueWeeks
 {
     public const int FewestWeeks = 2;
     public const int MostWeeks = 26;
-    private const int DaysInAWeek = 7;
 
     /// <summary>Inspections that the bench time of a kind is taken from.</summary>
     private const int KindLooksBack = 1_000;
-
-    /// <param name="IsLook">It falls due for its formal visual alone.</param>
-    private sealed record Counted(Guid SiteId, string Kind, bool IsLook, bool IsNever, bool IsOver, int Week, int Items)
-    {
-        public DueTier Tier => IsLook ? DueTier.Visual : DueTier.Combined;
-    }
 
     public static async Task<Ok<DueBoard>> Board(
         OsierwandDb db,
@@ -41,11 +35,11 @@ internal static class DueWeeks
         var today = DateOnly.FromDateTime(time.GetLocalNow().DateTime);
         var monday = MondayOf(today);
         var count = Math.Clamp(weeks, FewestWeeks, MostWeeks);
-        var until = monday.AddDays(count * DaysInAWeek - 1);
+        var until = monday.AddDays(count * DueItems.DaysInAWeek - 1);
         var due = DueItems.By(db, until);
         if (!string.IsNullOrEmpty(client))
             due = due.Where(it => it.Client.Code == client);
-        var counted = await CountedAsync(due, monday, today, rules.DueWindow, cancel);
+        var counted = await DueItems.CountedAsync(due, monday, today, rules.DueWindow, cancel);
         var minutes = await MinutesAsync(db, rules, cancel);
         var sites = await db
             .Sites.Select(it => new
@@ -55,11 +49,11 @@ internal static class DueWeeks
                 Client = it.Client.Name,
             })
             .ToDictionaryAsync(it => it.Id, cancel);
-        (string Key, string Name, string? Under) RowOf(Counted it) =>
+        (string Key, string Name, string? Under) RowOf(DueCount it) =>
             (by?.Value ?? DueBy.Site) switch
             {
                 DueBy.Kind => (it.Kind, KindText(it.Kind), null),
-                DueBy.Tier => (Words.Of(it.Tier), TierText(it.Tier), null),
+                DueBy.Tier => (Words.Of(it.Tier), Falling.Text(it.Tier), null),
                 _ => ($"{it.SiteId}", sites[it.SiteId].Name, sites[it.SiteId].Client),
             };
         var rows = counted
@@ -87,7 +81,7 @@ internal static class DueWeeks
             held = held.Where(it => it.Client.Code == client);
         return TypedResults.Ok(
             new DueBoard(
-                [.. Enumerable.Range(0, count).Select(week => monday.AddDays(week * DaysInAWeek))],
+                [.. Enumerable.Range(0, count).Select(week => monday.AddDays(week * DueItems.DaysInAWeek))],
                 rows,
                 db.Sight.SeesAll ? await HoursAsync(db, rows, monday, today, count, cancel) : null,
                 counted.Sum(it => it.Items),
@@ -99,45 +93,7 @@ internal static class DueWeeks
         );
     }
 
-    /// <summary>Counted by the database, so that a hundred thousand items are a few hundred lines.</summary>
-    private static Task<List<Counted>> CountedAsync(
-        IQueryable<RegisterItem> due,
-        DateOnly monday,
-        DateOnly today,
-        int window,
-        CancellationToken cancel
-    ) =>
-        due.Select(it => new
-            {
-                it.SiteId,
-                it.KindWord,
-                IsLook = it.Due != null && it.VisualDue != null && it.VisualDue.Value.AddDays(window) < it.Due.Value,
-                Last = it.Due == null ? null
-                : it.VisualDue == null || it.Due <= it.VisualDue ? it.Due
-                : it.VisualDue,
-            })
-            .Select(it => new
-            {
-                it.SiteId,
-                it.KindWord,
-                it.IsLook,
-                IsNever = it.Last == null,
-                IsOver = it.Last == null || it.Last < today,
-                Week = it.Last == null || it.Last < monday ? 0 : (it.Last.Value.DayNumber - monday.DayNumber) / DaysInAWeek,
-            })
-            .GroupBy(it => it)
-            .Select(it => new Counted(
-                it.Key.SiteId,
-                it.Key.KindWord,
-                it.Key.IsLook,
-                it.Key.IsNever,
-                it.Key.IsOver,
-                it.Key.Week,
-                it.Count()
-            ))
-            .ToListAsync(cancel);
-
-    public static DateOnly MondayOf(DateOnly day) => day.AddDays(-(((int)day.DayOfWeek + 6) % DaysInAWeek));
+    public static DateOnly MondayOf(DateOnly day) => day.AddDays(-(((int)day.DayOfWeek + 6) % DueItems.DaysInAWeek));
 
     private static async Task<List<WeekHours>> HoursAsync(
         OsierwandDb db,
@@ -148,14 +104,14 @@ internal static class DueWeeks
         CancellationToken cancel
     )
     {
-        var days = await BenchDays.OfAsync(db, today, monday.AddDays(count * DaysInAWeek - 1), cancel);
+        var days = await BenchDays.OfAsync(db, today, monday.AddDays(count * DueItems.DaysInAWeek - 1), cancel);
         return
         [
             .. Enumerable
                 .Range(0, count)
                 .Select(week =>
                 {
-                    var inWeek = days.Where(it => (it.Day.DayNumber - monday.DayNumber) / DaysInAWeek == week).ToArray();
+                    var inWeek = days.Where(it => (it.Day.DayNumber - monday.DayNumber) / DueItems.DaysInAWeek == week).ToArray();
                     return new WeekHours(rows.Sum(row => row.Piles[week].Minutes), inWeek.Sum(it => it.Free), inWeek.Sum(it => it.Taken));
                 }),
         ];
@@ -174,19 +130,14 @@ internal static class DueWeeks
                 Seconds = it.BenchSeconds!.Value,
             }
         ).ToListAsync(cancel);
-        var known = recent
-            .Where(it => it.Seconds <= rules.BenchLongest.TotalSeconds)
-            .GroupBy(it => (it.KindWord, it.IsTest))
-            .ToDictionary(it => it.Key, it => Median([.. it.Select(one => (double)one.Seconds).Order()]) / 60);
+        var known = recent.ToLookup(it => (it.KindWord, it.IsTest), it => TimeSpan.FromSeconds(it.Seconds));
         return (kind, tier) =>
-            known.TryGetValue((kind, tier == DueTier.Combined), out var minutes) ? minutes
-            : tier == DueTier.Combined ? rules.BenchUnknown.TotalMinutes
-            : rules.LookUnknown.TotalMinutes;
+        {
+            var isTest = tier == DueTier.Combined;
+            var unknown = isTest ? rules.BenchUnknown : rules.LookUnknown;
+            return BenchTime.Of([], known[(kind, isTest)], rules, unknown).Median.TotalMinutes;
+        };
     }
 
-    private static double Median(double[] sorted) => (sorted[(sorted.Length - 1) / 2] + sorted[sorted.Length / 2]) / 2;
-
     private static string KindText(string word) => Words.Find<ItemKind>(word) is { } kind ? EquipmentText.Kind(kind) : word;
-
-    public static string TierText(DueTier tier) => tier == DueTier.Visual ? "formal visual" : "inspection and test";
 }

@@ -19,7 +19,7 @@ public sealed record NearList(int Total, IReadOnlyList<NearCard> Items);
 
 /// <param name="Due">Of its test.</param>
 /// <param name="Says">When it gets there and when it is tested, in words.</param>
-/// <param name="ComeBackBy">By when it had better come: a planning window before the limit.</param>
+/// <param name="ComeBackBy">By when it had better come, a planning window before the limit; null where it comes as soon as that already.</param>
 public sealed record NearCard(
     Guid ItemId,
     string Tag,
@@ -27,7 +27,7 @@ public sealed record NearCard(
     string Client,
     string Place,
     DateOnly Due,
-    DateOnly ComeBackBy,
+    DateOnly? ComeBackBy,
     string Says,
     Crossing Crossing,
     int Revision
@@ -80,7 +80,7 @@ internal static class NearLimits
                             it.Row.Client,
                             $"{it.Row.Site.Name}, {it.Row.Room}",
                             it.Row.Due!.Value,
-                            it.Crossing!.ComeBackBy(it.Row.Site.DayOf(now), window),
+                            it.Crossing!.ComeBackBy(it.Row.Site.DayOf(now), window) is var by && by < it.Row.Due ? by : null,
                             it.Crossing.Says(it.Row.Site.DayOf(now), it.Row.Due.Value),
                             it.Crossing,
                             it.Row.Revision

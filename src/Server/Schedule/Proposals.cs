@@ -1,12 +1,9 @@
 using System.Collections.Immutable;
-using System.Globalization;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
-using Npgsql;
 using Osierwand.Core;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Competences;
-using Osierwand.Core.Quantities;
 using Osierwand.Core.Rounds;
 using Osierwand.Core.Schedule;
 using Osierwand.Core.Standards;
@@ -33,6 +30,7 @@ public sealed class Proposals(OsierwandDb db, TimeProvider time)
     private const int DaysInAWeek = 7;
     private const string NotPlanned = "No plan was made.";
     private const string NotTaken = "The round was not made.";
+    private const string ChooseStandard = "Choose the standard that judges this round: it is never taken over from another.";
 
     private sealed record Gathered(
         PlanSetting Setting,
@@ -69,7 +67,7 @@ public sealed class Proposals(OsierwandDb db, TimeProvider time)
         {
             (DateOnly, Guid)? to = move is { Day: { } day, PersonId: { } person } ? (day, person) : null;
             var moved = plan.With(move.Items, to);
-            moves.Add(moved.TryGet(out var next) ? new(true, Price(plan.Cost, next.Cost)) : new(false, moved.Fault!.Message));
+            moves.Add(moved.TryGet(out var next) ? new(true, PlanText.Price(plan.Cost, next.Cost)) : new(false, moved.Fault!.Message));
             plan = next ?? plan;
         }
         return Shown(plan, gathered, moves, from, until);
@@ -86,8 +84,7 @@ public sealed class Proposals(OsierwandDb db, TimeProvider time)
         if (items.Count > MostItems)
             return new Fault("weeks", $"More than {MostItems} items fall due in these weeks: plan fewer weeks at once.");
         var ids = items.Select(it => it.Id).ToArray();
-        var tests = await BenchTimes.OfAsync(db, ids, ofTests: true, null, rules, cancel);
-        var looks = await BenchTimes.OfAsync(db, ids, ofTests: false, null, rules, cancel);
+        var times = await BenchTimes.OfAsync(db, items, rules, cancel);
         var used = items.Select(it => it.SiteId).Distinct().ToArray();
         var sites = await db
             .Sites.Where(it => used.Contains(it.Id))
@@ -108,7 +105,7 @@ public sealed class Proposals(OsierwandDb db, TimeProvider time)
             join person in people on day.PersonId equals person.Id
             select new RoundDay(day.Day, person.Id, person.Name, TimeSpan.FromMinutes(day.Free), person.Held),
             [.. sites.Select(it => new PlanSite(it.Id, it.Name, TimeSpan.FromMinutes(it.TravelMinutes)))],
-            [.. items.Select(it => Work(it, tests, looks, rules))]
+            [.. items.Select(it => Work(it, times, rules))]
         );
         return setting.TryGet(out var made)
             ? new Gathered(
@@ -118,46 +115,39 @@ public sealed class Proposals(OsierwandDb db, TimeProvider time)
                 [.. await DueItems.NotReached(db).Where(it => ids.Contains(it)).ToListAsync(cancel)],
                 people,
                 await DueItems.By(db, until).CountAsync(it => DueItems.InRounds(db, Today).Contains(it.Id), cancel),
-                $"Bench time from each item's own history, else from the last {tests.Seen} inspections of its kind."
+                $"Bench time from each item's own history, else from the last {times.Seen} inspections of its kind at its client."
                     // Said, so that nothing falls between two chairs.
                     + (
                         others == 0
                             ? ""
-                            : $" {ProposedRound.Items(others)} left to another tester by the last round that named {(others == 1 ? "it" : "them")}."
+                            : $" {PlanText.Items(others)} left to another tester by the last round that named {(others == 1 ? "it" : "them")}."
                     )
             )
             : setting.Fault!;
     }
 
-    private DueWork Work(RegisterItem it, BenchTimes tests, BenchTimes looks, Thresholds rules)
+    private DueWork Work(RegisterItem it, BenchTimes times, Thresholds rules)
     {
-        var tier = DueItems.TierOf(it.Due, it.VisualDue, rules.DueWindow);
-        var time = tier == DueTier.Visual ? looks.Of(it, rules.LookUnknown) : tests.Of(it);
+        var falling = DueItems.Of(it, rules.DueWindow);
         return new(
             it.Id,
             it.SiteId,
-            DueItems.LastDay(it.Due, it.VisualDue) ?? Today,
-            tier,
-            time.Median,
-            new Period(it.IntervalMonths is > 0 and var months ? months : 12),
-            tier == DueTier.Visual ? [] : CompetenceFor.Testing(it.Equipment)
+            falling.By ?? Today,
+            falling.Tier,
+            times.Of(it, falling.Tier).Median,
+            falling.Since,
+            falling.Tier == DueTier.Visual ? [] : CompetenceFor.Testing(it.Equipment)
         );
     }
 
     private static Proposal Shown(VisitPlan plan, Gathered gathered, List<MadeMove> moves, DateOnly from, DateOnly until)
     {
         var rounds = ProposedRound.Of(plan);
-        var (cost, least) = (plan.Cost, plan.LeastPaid);
-        var planned = gathered.Setting.Work.Length - cost.NotPlaced;
         return new(
             from,
             until,
-            $"{rounds.Length} {(rounds.Length == 1 ? "round" : "rounds")} with {planned} items"
-                + (cost.Late == 0 ? ", none after its date" : $", {cost.Late} after their date")
-                + $". {DayPlan.Minutes(cost.Travel)} on the road, {DayPlan.Minutes(cost.Wasted)} of bench time thrown away by coming early.",
-            cost.Paid == TimeSpan.Zero || least >= cost.Paid
-                ? "No plan is paid with less."
-                : $"No plan with the same in time is paid with less than {DayPlan.Minutes(least)} together; this one is paid with {DayPlan.Minutes(cost.Paid)}.",
+            PlanText.Summary(plan, rounds.Length),
+            PlanText.Bound(plan),
             gathered.Basis,
             gathered.InRounds,
             [.. rounds.Select(round => Card(round, gathered))],
@@ -187,8 +177,7 @@ public sealed class Proposals(OsierwandDb db, TimeProvider time)
             round.To,
             items.Length,
             round.Late,
-            $"{DayPlan.Minutes(round.Bench)} at the bench, {DayPlan.Minutes(round.Travel)} on the road"
-                + (round.Wasted < TimeSpan.FromMinutes(1) ? "" : $", {DayPlan.Minutes(round.Wasted)} lost by coming early"),
+            PlanText.Price(round),
             round.LateText,
             round.EarlyText,
             items.Any(it => !it.Equipment.IsMedical),
@@ -199,6 +188,7 @@ public sealed class Proposals(OsierwandDb db, TimeProvider time)
                     visit.Day.PersonId,
                     visit.Day.Person,
                     (int)Math.Ceiling(visit.Bench.TotalMinutes),
+                    (int)Math.Ceiling(round.DayTime(visit).TotalMinutes),
                     [
                         .. visit
                             .Work.Select(it => ItemOf(it, gathered, visit.Day.Day))
@@ -229,30 +219,11 @@ public sealed class Proposals(OsierwandDb db, TimeProvider time)
             item.Tag,
             item.Name,
             item.Room,
-            DueItems.LastDay(item.Due, item.VisualDue),
+            item.Due is null ? null : work.By,
             work.Tier,
             (int)Math.Ceiling(work.Time.TotalMinutes),
             notes.Count == 0 ? null : string.Join(", ", notes)
         );
-    }
-
-    /// <summary>"costs 25 min more on the road and makes 3 items late".</summary>
-    private static string Price(PlanCost before, PlanCost after)
-    {
-        static string Times(TimeSpan by, string what) =>
-            $"{DayPlan.Minutes(by.Duration())} {(by > TimeSpan.Zero ? "more" : "less")} {what}";
-        static string Count(int by, string more, string less) =>
-            string.Create(CultureInfo.InvariantCulture, $"{Math.Abs(by)} {(by > 0 ? more : less)}");
-        var lines = new List<string>();
-        if (after.Travel != before.Travel)
-            lines.Add(Times(after.Travel - before.Travel, "on the road"));
-        if ((after.Wasted - before.Wasted).Duration() >= TimeSpan.FromMinutes(1))
-            lines.Add(Times(after.Wasted - before.Wasted, "lost by coming early"));
-        if (after.Late != before.Late)
-            lines.Add(Count(after.Late - before.Late, "more after their date", "fewer after their date"));
-        if (after.NotPlaced != before.NotPlaced)
-            lines.Add(Count(after.NotPlaced - before.NotPlaced, "more without a day", "fewer without a day"));
-        return lines.Count == 0 ? "costs nothing" : string.Join(", ", lines);
     }
 
     /// <summary>Makes a planned round of a proposed one. What went into another round meanwhile stays there.</summary>
@@ -264,21 +235,25 @@ public sealed class Proposals(OsierwandDb db, TimeProvider time)
         CancellationToken cancel
     )
     {
-        if (await db.Rounds.AnyAsync(it => it.Id == sent.Id, cancel))
-            return TypedResults.Ok(new MadeRound(sent.Id, await db.RoundItems.CountAsync(it => it.RoundId == sent.Id, cancel), 0));
         if (Wrong(sent, proposals.Today) is { } fault)
             return Refusals.Invalid(NotTaken, fault);
         var people = sent.Days.Select(it => it.PersonId).Distinct().ToArray();
         if (await CompetenceBook.Working(db).CountAsync(it => people.Contains(it.Id), cancel) != people.Length)
             return Refusals.Invalid(NotTaken, new Fault("personId", "Somebody of it does not work here."));
-        if (!await db.Sites.AnyAsync(it => it.Id == sent.SiteId, cancel))
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        // One at a time at a site: two leads who take the same items would have them in two rounds.
+        var site = await db.Sites.FromSql($"SELECT * FROM sites WHERE id = {sent.SiteId} FOR UPDATE").FirstOrDefaultAsync(cancel);
+        if (site is null)
             return Refusals.NotFound("site");
+        if (await db.Rounds.AsNoTracking().FirstOrDefaultAsync(it => it.Id == sent.Id, cancel) is { } made)
+            return made.SiteId == sent.SiteId && made.Name == sent.Name.Trim()
+                ? TypedResults.Ok(new MadeRound(made.Id, await db.RoundItems.CountAsync(it => it.RoundId == made.Id, cancel), 0))
+                : Refusals.Of(StatusCodes.Status409Conflict, NotTaken, "There is another round by this number. Load the page again.");
         var wanted = sent.Items.Distinct().ToArray();
         var free = await db
             .Items.AsNoTracking()
             .Where(it => wanted.Contains(it.Id) && it.SiteId == sent.SiteId && it.State == ItemState.InService)
             .Where(it => !DueItems.InRounds(db, proposals.Today).Contains(it.Id))
-            .Select(it => new { it.Id, it.Equipment })
             .ToListAsync(cancel);
         if (free.Count == 0)
             return Refusals.Invalid(
@@ -290,13 +265,17 @@ public sealed class Proposals(OsierwandDb db, TimeProvider time)
                 NotTaken,
                 new Fault("medicalStandardId", "It holds medical devices: choose the standard that judges them.")
             );
+        if (sent.StandardId is null && free.Any(it => !it.Equipment.IsMedical))
+            return Refusals.Invalid(NotTaken, new Fault("standardId", ChooseStandard));
+        var window = (await HousePacks.RulesAsync(db, cancel)).DueWindow;
         db.Rounds.Add(
             new()
             {
                 Id = sent.Id,
                 SiteId = sent.SiteId,
                 Name = sent.Name.Trim(),
-                StandardId = sent.StandardId,
+                // A round of medical devices alone is judged by their standard throughout.
+                StandardId = sent.StandardId ?? sent.MedicalStandardId!,
                 MedicalStandardId = sent.MedicalStandardId,
                 StartsOn = sent.Days.Min(it => it.Day),
                 EndsOn = sent.Days.Max(it => it.Day),
@@ -304,7 +283,14 @@ public sealed class Proposals(OsierwandDb db, TimeProvider time)
                 IsPlanned = true,
             }
         );
-        db.RoundItems.AddRange(free.Select(it => new RoundItem { RoundId = sent.Id, ItemId = it.Id }));
+        db.RoundItems.AddRange(
+            free.Select(it => new RoundItem
+            {
+                RoundId = sent.Id,
+                ItemId = it.Id,
+                IsLook = DueItems.Of(it, window).Tier == DueTier.Visual,
+            })
+        );
         db.RoundDays.AddRange(
             sent.Days.Select(it => new RoundDayRow
             {
@@ -315,14 +301,8 @@ public sealed class Proposals(OsierwandDb db, TimeProvider time)
             })
         );
         trail.Add("round planned", sent.Name.Trim(), sent.Id, after: sent);
-        try
-        {
-            await db.SaveChangesAsync(cancel);
-        }
-        catch (DbUpdateException clash) when (clash.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation })
-        {
-            // Sent twice at once: the other one made it.
-        }
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
         return TypedResults.Ok(new MadeRound(sent.Id, free.Count, wanted.Length - free.Count));
     }
 
@@ -332,8 +312,10 @@ public sealed class Proposals(OsierwandDb db, TimeProvider time)
             return new("id", "The round needs an id.");
         if (string.IsNullOrWhiteSpace(sent.Name) || sent.Name.Length > LongestName || KeptText.Unseen(sent.Name.Trim()) is not null)
             return new("name", $"This needs 1 to {LongestName} printable characters.");
-        if (PackLibrary.Find(sent.StandardId) is null)
-            return new("standardId", "Choose the standard that judges this round: it is never taken over from another.");
+        if (sent.StandardId is null && sent.MedicalStandardId is null)
+            return new("standardId", ChooseStandard);
+        if (sent.StandardId is { } standard && PackLibrary.Find(standard) is null)
+            return new("standardId", $"There is no standard “{standard}”.");
         if (sent.MedicalStandardId is { } medical && PackLibrary.Find(medical)?.Scope != PackScope.Medical)
             return new("medicalStandardId", $"“{medical}” is not a standard for medical devices.");
         if (sent.Days.Count == 0 || sent.Days.GroupBy(it => (it.Day, it.PersonId)).Any(it => it.Count() > 1))

@@ -91,7 +91,15 @@ public sealed record ProposedCard(
 );
 
 /// <param name="Minutes">At the bench, without the travel.</param>
-public sealed record ProposedVisit(DateOnly Day, Guid PersonId, string Person, int Minutes, IReadOnlyList<ProposedItem> Items);
+/// <param name="DayMinutes">That its round asks of the day.</param>
+public sealed record ProposedVisit(
+    DateOnly Day,
+    Guid PersonId,
+    string Person,
+    int Minutes,
+    int DayMinutes,
+    IReadOnlyList<ProposedItem> Items
+);
 
 /// <param name="By">Its last day; null where it was never tested.</param>
 /// <param name="Note">Worth knowing: late, early, not reached last time.</param>
@@ -105,12 +113,12 @@ public sealed record MadeMove(bool IsMade, string Text);
 
 /// <summary>A proposed round, taken.</summary>
 /// <param name="Id">Made by the page, so that sending twice makes one.</param>
-/// <param name="StandardId">Chosen for this round: it is never taken over from another.</param>
+/// <param name="StandardId">Chosen for this round: it is never taken over from another. Null where it holds medical devices alone.</param>
 public sealed record TakenRound(
     Guid Id,
     Guid SiteId,
     string Name,
-    string StandardId,
+    string? StandardId,
     string? MedicalStandardId,
     IReadOnlyList<TakenDay> Days,
     IReadOnlyList<Guid> Items

@@ -125,6 +125,9 @@ public sealed class RoundItem
     /// <summary>Why it is left out; null where it belongs to the round.</summary>
     public string? ExcludedWhy { get; set; }
 
+    /// <summary>Planned for its formal visual alone: its test is not due yet.</summary>
+    public bool IsLook { get; set; }
+
     /// <summary>Who tests what is left out, so that it falls between no two chairs.</summary>
     public string? TestedBy { get; set; }
 }

@@ -2050,6 +2050,10 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("character varying(300)")
                         .HasColumnName("excluded_why");
 
+                    b.Property<bool>("IsLook")
+                        .HasColumnType("boolean")
+                        .HasColumnName("is_look");
+
                     b.Property<string>("TestedBy")
                         .HasMaxLength(300)
                         .HasColumnType("character varying(300)")

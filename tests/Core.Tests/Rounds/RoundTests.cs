@@ -22,16 +22,21 @@ public class RoundTests
     [Fact]
     public void Bench_time_is_the_median_of_an_items_own_runs_else_of_its_kind()
     {
-        var own = BenchTime.Of(Runs(4, 5, 12), Runs(20, 20), Rules);
+        var own = BenchTime.Of(Runs(4, 5, 12), Runs(20, 20), Rules, Rules.BenchUnknown);
         (own.Median, own.Basis, own.Runs).ShouldBe((TimeSpan.FromMinutes(5), TimeBasis.Own, 3));
         (own.Low, own.High).ShouldBe((TimeSpan.FromMinutes(4.5), TimeSpan.FromMinutes(8.5)));
-        BenchTime.Of(Runs(4, 5), Runs(20, 22), Rules).Median.ShouldBe(TimeSpan.FromMinutes(21), "two runs of its own are too few");
-        BenchTime.Of(Runs(4, 5), [], Rules).Basis.ShouldBe(TimeBasis.Own, "and better than none");
-        BenchTime.Of([], [], Rules).ShouldBe(new(Rules.BenchUnknown, Rules.BenchUnknown, Rules.BenchUnknown, TimeBasis.Unknown, 0));
+        BenchTime
+            .Of(Runs(4, 5), Runs(20, 22), Rules, Rules.BenchUnknown)
+            .Median.ShouldBe(TimeSpan.FromMinutes(21), "two runs of its own are too few");
+        BenchTime.Of(Runs(4, 5), [], Rules, Rules.BenchUnknown).Basis.ShouldBe(TimeBasis.Own, "and better than none");
+        BenchTime
+            .Of([], [], Rules, Rules.BenchUnknown)
+            .ShouldBe(new(Rules.BenchUnknown, Rules.BenchUnknown, Rules.BenchUnknown, TimeBasis.Unknown, 0));
     }
 
     [Fact]
-    public void A_sheet_that_lay_open_over_lunch_tells_nothing() => BenchTime.Of(Runs(5, 6, 7, 600, 0, -3), [], Rules).Runs.ShouldBe(3);
+    public void A_sheet_that_lay_open_over_lunch_tells_nothing() =>
+        BenchTime.Of(Runs(5, 6, 7, 600, 0, -3), [], Rules, Rules.BenchUnknown).Runs.ShouldBe(3);
 
     [Fact]
     public void A_sum_lies_within_its_spread_and_never_below_nothing() =>
@@ -40,7 +45,7 @@ public class RoundTests
             .Array[0, 30]
             .Sample(items =>
             {
-                var times = items.Select(it => BenchTime.Of(Runs(it), [], Rules)).ToArray();
+                var times = items.Select(it => BenchTime.Of(Runs(it), [], Rules, Rules.BenchUnknown)).ToArray();
                 var sum = BenchTime.Sum(times);
                 sum.Median.TotalSeconds.ShouldBe(times.Sum(it => it.Median.TotalSeconds), 1e-3);
                 sum.Low.ShouldBeLessThanOrEqualTo(sum.Median);

@@ -1,5 +1,7 @@
+using System.Collections.Immutable;
 using CsCheck;
 using Osierwand.Core.Competences;
+using Osierwand.Core.Equipment;
 using Osierwand.Core.Rounds;
 using Osierwand.Core.Schedule;
 using Shouldly;
@@ -24,8 +26,16 @@ public sealed class PlannerTests
 
     private static PlanSite Site(int number, int travel) => new(Id(number), $"site {number}", TimeSpan.FromMinutes(travel));
 
-    private static DueWork Work(int number, int site, int by, int minutes, double months = 12, Competence asks = Competence.PlugIn) =>
-        new(Id(number), Id(site), Monday.AddDays(by), DueTier.Combined, TimeSpan.FromMinutes(minutes), new(months), [asks]);
+    private static DueWork Work(int number, int site, int by, int minutes, int months = 12, Competence asks = Competence.PlugIn) =>
+        new(
+            Id(number),
+            Id(site),
+            Monday.AddDays(by),
+            DueTier.Combined,
+            TimeSpan.FromMinutes(minutes),
+            Monday.AddDays(by).AddMonths(-months),
+            [asks]
+        );
 
     private static VisitPlan Plan(RoundDay[] days, PlanSite[] sites, params DueWork[] work) =>
         Planner.Plan(PlanSetting.Of(days, sites, work).Value);
@@ -56,14 +66,6 @@ public sealed class PlannerTests
             )
             .Value;
 
-    private static bool HasRoom(VisitPlan plan, RoundDay day, DueWork work)
-    {
-        var setting = plan.Setting;
-        var isThere = plan.Visits.Any(it => it.Day == day && it.Site.Id == work.SiteId);
-        var travel = isThere ? TimeSpan.Zero : setting.Sites.Single(it => it.Id == work.SiteId).Travel;
-        return work.Asks.All(it => CompetenceFor.Holds(day.Competences, it, day.Day)) && plan.LeftOn(day) >= work.Time + travel;
-    }
-
     [Fact]
     public void Nothing_comes_after_its_date_or_nowhere_while_an_earlier_day_has_room_for_it() =>
         Settings(40, 12, 4)
@@ -73,9 +75,9 @@ public sealed class PlannerTests
                 foreach (var work in plan.Late.Concat(plan.NotPlaced))
                     setting
                         .Days.Where(day => day.Day <= (work.By < setting.Days[0].Day ? setting.Days[0].Day : work.By))
-                        .ShouldAllBe(day => !HasRoom(plan, day, work));
+                        .ShouldAllBe(day => !plan.HasRoom(day, work));
                 foreach (var work in plan.NotPlaced)
-                    setting.Days.ShouldAllBe(day => !HasRoom(plan, day, work));
+                    setting.Days.ShouldAllBe(day => !plan.HasRoom(day, work));
             });
 
     [Fact]
@@ -113,6 +115,31 @@ public sealed class PlannerTests
                     back.Cost.ShouldBe(plan.Cost);
                 }
             );
+
+    /// <summary>Where everybody may do everything; competences are the round's own remarks.</summary>
+    [Fact]
+    public void A_round_that_is_taken_finds_a_day_for_all_that_was_planned_in_whatever_rooms_it_stands() =>
+        Gen.Select(Settings(40, 8, 2), Gen.Int[1, 5])
+            .Sample(
+                (setting, rooms) =>
+                {
+                    foreach (var round in ProposedRound.Of(Planner.Plan(setting)))
+                    {
+                        var able = round.Visits.Select(it => it.Day with { Time = round.DayTime(it), Competences = Everything }).ToArray();
+                        var work = round
+                            .Work.OrderBy(it => it.ItemId)
+                            .Select(
+                                (it, at) => new RoundWork(it.ItemId, "", "", $"{at % rooms}", new() { Kind = ItemKind.Appliance }, it.Time)
+                            );
+                        DayPlan.Of(able, [.. work], []).NotPlaced.ShouldBeEmpty();
+                    }
+                }
+            );
+
+    private static readonly ImmutableArray<HeldCompetence> Everything =
+    [
+        .. CompetenceFor.All.Select(it => new HeldCompetence(it, null, "")),
+    ];
 
     [Fact]
     public void It_is_the_same_plan_every_time() =>

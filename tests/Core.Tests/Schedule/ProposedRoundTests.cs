@@ -34,7 +34,7 @@ public sealed class ProposedRoundTests
                                     Monday.AddDays(it.By),
                                     DueTier.Combined,
                                     TimeSpan.FromMinutes(it.Minutes),
-                                    new(12),
+                                    Monday.AddDays(it.By).AddMonths(-12),
                                     [it.Asks]
                                 )
                         ),
@@ -62,7 +62,7 @@ public sealed class ProposedRoundTests
         // The first day there is: what was due before it is not late by the plan.
         (late.LateText, late.EarlyText).ShouldBe((null, null));
         var crowded = Plan([0, 1], 0, (0, 90, Competence.PlugIn), (0, 90, Competence.PlugIn));
-        ProposedRound.Of(crowded)[0].LateText.ShouldBe("1 item after its date: no earlier day has room.");
+        ProposedRound.Of(crowded)[0].LateText.ShouldBe("1 item after its date.");
         ProposedRound
             .Of(Plan([0], 0, (6, 10, Competence.PlugIn), (7, 10, Competence.PlugIn), (30, 10, Competence.PlugIn)))[0]
             .EarlyText.ShouldBe("2 items up to 30 days early, so that nobody comes twice.");
@@ -97,5 +97,33 @@ public sealed class ProposedRoundTests
             .ShouldHaveSingleItem()
             .Text.ShouldBe("Nobody has bench time in these weeks: enter it under Bench hours.");
         PlanRemarks.Of(Plan([0], 0), house).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void What_was_moved_by_hand_is_said_to_be_and_no_lack_of_room_is_made_up_for_it()
+    {
+        var plan = Plan([0, 5, 9], 10, (5, 20, Competence.PlugIn), (9, 30, Competence.PlugIn));
+        var first = plan.Setting.Work[0].ItemId;
+        string[] Says(VisitPlan it) => [.. PlanRemarks.Of(it, []).Select(remark => remark.Text)];
+        Says(plan).ShouldBeEmpty();
+        var late = plan.With([first], (Monday.AddDays(9), Person)).Value;
+        Says(late).ShouldBe(["1 item at Yard (20 min) was moved past its date by hand, though a day in time has room."]);
+        Says(plan.With([first], null).Value).ShouldBe(["1 item at Yard (20 min) was taken out by hand, though a day has room."]);
+        PlanText.Price(plan.Cost, late.Cost).ShouldContain("1 more after their date");
+        PlanText.Price(late.Cost, plan.Cost).ShouldContain("1 fewer after their date");
+        PlanText.Price(plan.Cost, plan.Cost).ShouldBe("costs nothing");
+    }
+
+    [Fact]
+    public void A_plan_says_what_it_holds_what_it_is_paid_with_and_how_near_that_is_to_the_least()
+    {
+        var plan = Plan([0, 5], 15, (5, 20, Competence.PlugIn));
+        PlanText
+            .Summary(plan, 1)
+            .ShouldBe("1 round with 1 item, none after its date. 15 min on the road, 0 min of bench time thrown away by coming early.");
+        PlanText.Bound(plan).ShouldBe("No plan with the same in time is paid with less.");
+        var dearer = plan.With([plan.Setting.Work[0].ItemId], (Monday, Person)).Value;
+        PlanText.Price(ProposedRound.Of(plan)[0]).ShouldBe("20 min at the bench, 15 min on the road");
+        dearer.Cost.Paid.ShouldBeGreaterThan(plan.Cost.Paid);
     }
 }

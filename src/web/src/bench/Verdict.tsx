@@ -63,10 +63,8 @@ export function Verdict() {
                 Choose another date
               </Button>
             )}
-            {now.next.chosen && (
-              <Box sx={{ borderLeft: `4px solid ${c.advice}`, pl: 1.5, mt: 0.5 }}>
-                {now.next.because.at(-1)}
-              </Box>
+            {now.interval?.says && (
+              <Box sx={{ borderLeft: `4px solid ${c.advice}`, pl: 1.5, mt: 0.5 }}>{now.interval.says}</Box>
             )}
           </Box>
         )}

@@ -51,6 +51,7 @@ export function RoomItems({ room }: { room: Schema['RoundRoom'] }) {
           </Box>
           <Box sx={{ flex: 1, minWidth: 0, fontWeight: 600 }}>
             {it.name}
+            {it.isLook && <Box sx={{ color: c.muted, fontSize: 13.5, fontWeight: 400 }}>formal visual</Box>}
             {it.trouble && <Box sx={{ color: c.advice, fontSize: 13.5, fontWeight: 400 }}>{it.trouble}</Box>}
           </Box>
           {round.state === 'open' && !it.outcome && (

@@ -82,7 +82,7 @@ function Near({ it, mayAct }: { it: Schema['NearCard']; mayAct: boolean }) {
           {crossing.name}: {crossing.now}, limit {crossing.limitText}
         </Box>
         <Box sx={{ color: c.advice, fontWeight: 600 }}>{it.says}</Box>
-        {mayAct && it.comeBackBy < it.due && (
+        {mayAct && it.comeBackBy && (
           <Button
             size="small"
             variant="outlined"

@@ -52,6 +52,7 @@ export function Proposed({ weeks }: { weeks: number }) {
                 onOpen={() => setOpen(open === key ? null : key)}
                 isLead={isLead}
                 onMove={plan.move}
+                onTaken={plan.taken}
               />
             );
           })}

@@ -15,6 +15,7 @@ export function ProposedRound(props: {
   isLead: boolean;
   onOpen: () => void;
   onMove: Plan['move'];
+  onTaken: Plan['taken'];
 }) {
   const { round } = props;
   const [isTaking, setIsTaking] = useState(false);
@@ -95,7 +96,7 @@ export function ProposedRound(props: {
           )}
         </>
       )}
-      {isTaking && <TakeRound round={round} onClose={() => setIsTaking(false)} />}
+      {isTaking && <TakeRound round={round} onTaken={props.onTaken} onClose={() => setIsTaking(false)} />}
     </Box>
   );
 }

@@ -17,7 +17,14 @@ import { Notice } from '../frame/Notice';
 import { span } from './words';
 
 /** Makes a planned round of a proposed one. The standard is chosen here and now: none is taken over from another round. */
-export function TakeRound({ round, onClose }: { round: Schema['ProposedCard']; onClose: () => void }) {
+export function TakeRound(props: {
+  round: Schema['ProposedCard'];
+  /** Its items are in a round now. */
+  onTaken: (items: readonly string[]) => void;
+  onClose: () => void;
+}) {
+  const { round } = props;
+  const items = round.visits.flatMap((visit) => visit.items.map((it) => it.id));
   const title = useId();
   const queries = useQueryClient();
   const [id] = useState(() => crypto.randomUUID());
@@ -33,15 +40,14 @@ export function TakeRound({ round, onClose }: { round: Schema['ProposedCard']; o
             id,
             siteId: round.siteId,
             name,
-            // A round of medical devices alone is judged by their standard throughout.
-            standardId: round.needsStandard ? standard : medical,
+            standardId: round.needsStandard ? standard : null,
             medicalStandardId: round.needsMedical ? medical : null,
             days: round.visits.map((visit) => ({
               day: visit.day,
               personId: visit.personId,
-              minutes: visit.minutes,
+              minutes: visit.dayMinutes,
             })),
-            items: round.visits.flatMap((visit) => visit.items.map((it) => it.id)),
+            items,
           },
         }),
       ),
@@ -50,8 +56,10 @@ export function TakeRound({ round, onClose }: { round: Schema['ProposedCard']; o
     },
   });
   const close = () => {
-    onClose();
-    if (take.data) void queries.invalidateQueries({ queryKey: ['schedule'] });
+    props.onClose();
+    if (!take.data) return;
+    props.onTaken(items);
+    void queries.invalidateQueries({ queryKey: ['schedule'] });
   };
   const isReady =
     name.trim() !== '' &&

@@ -38,6 +38,13 @@ export function usePlan(weeks: number) {
     moves,
     move: (move: Move) => setMoves([...moves, move]),
     undo: () => setMoves(moves.slice(0, -1)),
+    /** What is in a round now is not moved any more. */
+    taken: (items: readonly string[]) =>
+      setMoves(
+        moves
+          .map((it) => ({ ...it, items: it.items.filter((id) => !items.includes(id)) }))
+          .filter((it) => it.items.length > 0),
+      ),
     forget: () => setMoves([]),
   };
 }
