@@ -24,6 +24,8 @@ public static class DatabaseSetup
         "outlet_checks",
         "look_changes",
         "procedure_versions",
+        "reviewed_records",
+        "round_signatures",
         "sign_in_attempts",
         "signed_heads",
         "verifications",

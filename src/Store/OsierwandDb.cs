@@ -32,6 +32,10 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
     public DbSet<LookChange> LookChanges => Set<LookChange>();
     public DbSet<OutletCheck> OutletChecks => Set<OutletCheck>();
     public DbSet<ReviewFlag> ReviewFlags => Set<ReviewFlag>();
+    public DbSet<ReviewedRecord> ReviewedRecords => Set<ReviewedRecord>();
+    public DbSet<RoundSignature> RoundSignatures => Set<RoundSignature>();
+    public DbSet<KeptPaper> KeptPapers => Set<KeptPaper>();
+    public DbSet<KeptPaperFile> KeptPaperFiles => Set<KeptPaperFile>();
     public DbSet<CalendarLink> CalendarLinks => Set<CalendarLink>();
     public DbSet<BenchHours> BenchHours => Set<BenchHours>();
     public DbSet<PersonCompetence> PersonCompetences => Set<PersonCompetence>();
@@ -204,6 +208,38 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             act.HasIndex(it => new { it.ItemId, it.At });
             act.HasOne<RegisterItem>().WithMany().HasForeignKey(it => it.ItemId);
         });
+        builder.Entity<ReviewedRecord>(look =>
+        {
+            look.HasKey(it => it.InspectionId);
+            look.Property(it => it.By).HasMaxLength(100);
+            look.Property(it => it.Words).HasMaxLength(ReviewedRecord.LongestWords);
+            look.HasIndex(it => it.RoundId);
+            look.HasOne(it => it.Inspection).WithOne().HasForeignKey<ReviewedRecord>(it => it.InspectionId);
+            look.HasOne<Round>().WithMany().HasForeignKey(it => it.RoundId);
+        });
+        builder.Entity<RoundSignature>(signature =>
+        {
+            signature.HasKey(it => it.RoundId);
+            signature.Property(it => it.By).HasMaxLength(100);
+            signature.Property(it => it.Words).HasMaxLength(ReviewedRecord.LongestWords);
+            signature.HasOne(it => it.Round).WithOne().HasForeignKey<RoundSignature>(it => it.RoundId);
+        });
+        builder.Entity<KeptPaper>(paper =>
+        {
+            paper.Property(it => it.Title).HasMaxLength(KeptPaper.LongestTitle);
+            paper.Property(it => it.AskedBy).HasMaxLength(100);
+            paper.HasIndex(it => new { it.RoundId, it.AskedAt });
+            paper.HasIndex(it => new { it.ClientId, it.AskedAt });
+            // Few wait at a time, however many are kept.
+            paper.HasIndex(it => it.AskedAt).HasFilter("state IN ('Waiting', 'Making')").HasDatabaseName("ix_kept_papers_to_make");
+            paper.HasOne(it => it.Round).WithMany().HasForeignKey(it => it.RoundId);
+        });
+        builder
+            .Entity<KeptPaperFile>()
+            .HasOne<KeptPaper>()
+            .WithOne()
+            .HasForeignKey<KeptPaperFile>(it => it.Id)
+            .OnDelete(DeleteBehavior.Cascade);
         builder.Entity<ItemChange>(change =>
         {
             change.HasIndex(it => new { it.ItemId, it.At });
@@ -438,6 +474,14 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
         builder
             .Entity<ItemChange>()
             .HasQueryFilter(it => Sight.SeesAll || Items.Any(item => item.Id == it.ItemId && Sight.Clients.Contains(item.ClientId)));
+        builder.Entity<RoundSignature>().HasQueryFilter(it => Sight.SeesAll || Sight.Clients.Contains(it.Round.Site.ClientId));
+        // What is not signed is the house's own.
+        builder.Entity<KeptPaper>().HasQueryFilter(it => Sight.SeesAll || (it.IsSigned && Sight.Clients.Contains(it.ClientId)));
+        builder
+            .Entity<KeptPaperFile>()
+            .HasQueryFilter(it =>
+                Sight.SeesAll || KeptPapers.Any(paper => paper.Id == it.Id && paper.IsSigned && Sight.Clients.Contains(paper.ClientId))
+            );
         // What is on the benches, in the kit and in the trail is the house's own.
         builder.Entity<BenchHours>().HasQueryFilter(it => Sight.SeesAll);
         builder
@@ -450,6 +494,7 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
         builder.Entity<KitCheck>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<KitOfDay>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<OutletCheck>().HasQueryFilter(it => Sight.SeesAll);
+        builder.Entity<ReviewedRecord>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<ReviewFlag>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<HandedSheet>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<Measurement>().HasQueryFilter(it => Sight.SeesAll);

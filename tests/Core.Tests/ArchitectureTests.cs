@@ -88,6 +88,7 @@ public class ArchitectureTests
         "Rounds",
         "Schedule",
         "Records",
+        "Review",
         "Papers",
         "Contracts",
     ];

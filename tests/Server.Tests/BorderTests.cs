@@ -79,6 +79,19 @@ public class BorderTests(World world)
 
     /// <summary>A kind left out must not become the first kind of the list: the item would be planned as what it is not.</summary>
     [Theory]
+    [InlineData("\"tr\u00edee\"")]
+    [InlineData("{\"name\":\"tr\u00edee\"}")]
+    public async Task A_file_in_another_encoding_is_refused_and_not_failed_on(string latin)
+    {
+        using var lead = await world.LeadAsync();
+        using var body = new ByteArrayContent(Encoding.Latin1.GetBytes(latin));
+        body.Headers.ContentType = new("application/json");
+        using var answer = await lead.PostAsync("/api/v1/procedures/read", body, Cancel);
+        answer.StatusCode.ShouldBe(HttpStatusCode.BadRequest);
+        (await answer.Content.ReadAsStringAsync(Cancel)).ShouldContain("no UTF-8");
+    }
+
+    [Theory]
     [InlineData("/api/v1/schedule/proposal", """{"weeks":4,"moves":[null]}""", "moves")]
     [InlineData("/api/v1/rounds/0194f3c0-0000-7000-8000-000000000000/days", """{"days":[null]}""", "days")]
     [InlineData("/api/v1/rounds/0194f3c0-0000-7000-8000-000000000000/rooms", """{"rooms":["Hall",null]}""", "rooms")]

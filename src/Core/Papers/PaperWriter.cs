@@ -205,7 +205,8 @@ public static class PaperWriter
             _ => $"{point.Text} (BAD: {point.Words})",
         };
 
-    private static bool IsCounted(ReadingView it) => it.Void is null && it.Fault is null;
+    /// <summary>Neither voided nor impossible.</summary>
+    internal static bool IsCounted(ReadingView it) => it.Void is null && it.Fault is null;
 
     private static PaperReading Reading(ReadingView it, InspectionRecord record, Earlier earlier)
     {
@@ -239,6 +240,9 @@ public static class PaperWriter
             it.Waveform
         );
     }
+
+    /// <summary>Without earlier values.</summary>
+    internal static PaperRail? Rail(ReadingView it, LimitCard? limit) => Rail(it, limit, []);
 
     private static PaperRail? Rail(ReadingView it, LimitCard? limit, IReadOnlyList<Past> past)
     {

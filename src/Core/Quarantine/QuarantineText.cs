@@ -16,6 +16,9 @@ public static class QuarantineText
             _ => "Scrapped",
         };
 
+    /// <summary>As it stands in the middle of a sentence.</summary>
+    public static string InSentence(Stage stage) => char.ToLowerInvariant(Of(stage)[0]) + Of(stage)[1..];
+
     public static string Of(MadeUnusable how) =>
         how switch
         {

@@ -33,15 +33,29 @@ public static class RoundMoves
             (RoundState.Open, RoundState.Planned) => null,
             (RoundState.Open, RoundState.Review) => null,
             (RoundState.Review, RoundState.Open) => null,
-            (RoundState.Review, RoundState.Closed) when !isLead => "A lead closes a round.",
-            (RoundState.Review, RoundState.Closed) when tally.Left > 0 => tally.Left == 1
-                ? "One item is neither done nor not tested with a reason: inspect it, say why not, or move it to another round."
-                : $"{tally.Left} items are neither done nor not tested with a reason: inspect them, say why not, or move them to another round.",
-            (RoundState.Review, RoundState.Closed) when tally.ToSee > 0 =>
-                $"{tally.ToSee} discarded sheets hold a failure that no lead has looked at: they stand on Today.",
-            (RoundState.Review, RoundState.Closed) => null,
+            (RoundState.Review, RoundState.Closed) => "A round is closed by signing its review.",
             (RoundState.Closed, _) => "A closed round stays closed: its papers are out. What is still to do is another round's.",
             _ => $"A round that is {Text(from)} does not become {Text(to)}.",
+        };
+
+    /// <summary>Signing closes a round; nothing else does.</summary>
+    /// <param name="unseen">Records that a lead has to look at first and has not.</param>
+    /// <returns>Why nobody signs it now, or null.</returns>
+    public static string? WhyNotSigned(RoundState state, RoundTally tally, int unseen, bool isLead) =>
+        state switch
+        {
+            RoundState.Closed => "It is closed.",
+            not RoundState.Review => $"It is {Text(state)}: it is signed once it is walked.",
+            _ when !isLead => "A lead signs a round.",
+            _ when tally.Left == 1 =>
+                "One item is neither done nor not tested with a reason: inspect it, say why not, or move it to another round.",
+            _ when tally.Left > 1 =>
+                $"{tally.Left} items are neither done nor not tested with a reason: inspect them, say why not, or move them to another round.",
+            _ when tally.ToSee == 1 => "A discarded sheet holds a failure that no lead has looked at: it stands on Today.",
+            _ when tally.ToSee > 1 => $"{tally.ToSee} discarded sheets hold a failure that no lead has looked at: they stand on Today.",
+            _ when unseen == 1 => "One record has to be looked at first.",
+            _ when unseen > 1 => $"{unseen} records have to be looked at first.",
+            _ => null,
         };
 
     public static string Text(RoundState state) =>

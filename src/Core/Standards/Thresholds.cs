@@ -32,6 +32,10 @@ public sealed class Thresholds
         LookUnknown = TimeSpan.FromSeconds(table.Of("look-unknown", Dimension.Time).Si);
         BenchFew = Count("bench-few");
         BenchLongest = TimeSpan.FromSeconds(table.Of("bench-longest", Dimension.Time).Si);
+        ReviewQuick = Share("review-quick");
+        ReviewSlow = Share("review-slow");
+        ReviewLate = TimeSpan.FromSeconds(table.Of("review-late", Dimension.Time).Si);
+        ReviewOverlap = TimeSpan.FromSeconds(table.Of("review-overlap", Dimension.Time).Si);
         ProbeTip = new(table.Of("probe-tip", Dimension.Length).Si);
         ProbeTipBetter = new(table.Of("probe-tip-better", Dimension.Length).Si);
         InsulationVoltage = new(table.Of("insulation-voltage", Dimension.Voltage).Si);
@@ -73,6 +77,18 @@ public sealed class Thresholds
     }
 
     public ThresholdTable Table { get; }
+
+    /// <summary>Of the usual bench time: shorter than this share asks for a lead's eye.</summary>
+    public double ReviewQuick { get; }
+
+    /// <summary>Of the usual bench time: longer than this multiple asks for a lead's eye.</summary>
+    public double ReviewSlow { get; }
+
+    /// <summary>Between the taking of a record and its arrival.</summary>
+    public TimeSpan ReviewLate { get; }
+
+    /// <summary>Two items of one tester on the bench at once for longer than this.</summary>
+    public TimeSpan ReviewOverlap { get; }
 
     /// <summary>A larger null is not accepted without a reason: it hides a bad lead.</summary>
     public Ohms LargestNull { get; }

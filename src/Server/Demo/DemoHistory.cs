@@ -180,7 +180,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
         );
     }
 
-    private static Ruling Rule(
+    private Ruling Rule(
         RegisterItem item,
         Client client,
         Site site,
@@ -218,7 +218,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
                 DemoWorld.AnalyserId,
                 "Bench analyser 2",
                 "OW-SIM-2",
-                day.AddMonths(4),
+                DemoKit.CalibrationOn(day, today.AddMonths(4)),
                 "Lead B",
                 NullOhm,
                 new DateTimeOffset(day, new TimeOnly(8, 0), TimeSpan.Zero),
@@ -229,7 +229,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
             )
             {
                 Pieces = DemoKit.ForIsolation,
-                Analyser = item.Equipment.Defibrillator is null ? null : DemoKit.AnalyserOn(day),
+                Analyser = item.Equipment.Defibrillator is null ? null : DemoKit.AnalyserOn(day, today),
             },
             Technician = new(person.Id, person.DisplayName, person.Initials, false, DemoKit.Assessed),
             Outlets = [DemoOutlets.Workbench(item.Equipment, pack, person, new(day, new TimeOnly(8, 10), TimeSpan.Zero))],

@@ -38,13 +38,22 @@ internal static class DemoKit
 
     private static readonly StatedAccuracy[] Performance = [.. Ranges.Of(InstrumentRole.Performance).Select(Stating)];
 
+    /// <summary>Calibrated once a year, on the same day of it.</summary>
+    /// <param name="due">Its date today.</param>
+    public static DateOnly CalibrationOn(DateOnly day, DateOnly due)
+    {
+        while (due.AddYears(-1) > day)
+            due = due.AddYears(-1);
+        return due;
+    }
+
     /// <summary>As it was in hand on a day of the past.</summary>
-    public static KitInHand AnalyserOn(DateOnly day) =>
+    public static KitInHand AnalyserOn(DateOnly day, DateOnly today) =>
         new(
             DemoWorld.PerformanceAnalyserId,
             "Performance analyser 2",
             "OW-SIM-P2",
-            day.AddMonths(7),
+            CalibrationOn(day, today.AddMonths(7)),
             "",
             null,
             null,

@@ -1,10 +1,12 @@
 using System.Collections;
 using System.Globalization;
 using System.Net;
+using System.Runtime.InteropServices;
 using System.Text;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using System.Text.Json.Serialization.Metadata;
+using System.Text.Unicode;
 using Microsoft.Net.Http.Headers;
 using Osierwand.Core;
 
@@ -32,6 +34,7 @@ internal static class Border
         json.Converters.Add(new NumberConverter());
         json.Converters.Add(new DayConverter());
         json.Converters.Add(new MomentConverter());
+        json.Converters.Add(new ElementConverter());
         json.TypeInfoResolver = (json.TypeInfoResolver ?? new DefaultJsonTypeInfoResolver()).WithAddedModifier(RefuseEmptyPlaces);
     }
 
@@ -65,6 +68,18 @@ internal static class Border
             : null
         )
             is { IsValueType: false };
+
+    /// <summary>A file sent whole is read later by its own reader: its letters are looked at here, where a refusal is an answer.</summary>
+    private sealed class ElementConverter : JsonConverter<JsonElement>
+    {
+        public override JsonElement Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options)
+        {
+            var element = JsonElement.ParseValue(ref reader);
+            return Utf8.IsValid(JsonMarshal.GetRawUtf8Value(element)) ? element : throw new JsonException("holds bytes that are no UTF-8");
+        }
+
+        public override void Write(Utf8JsonWriter writer, JsonElement value, JsonSerializerOptions options) => value.WriteTo(writer);
+    }
 
     private sealed class TextConverter : JsonConverter<string>
     {

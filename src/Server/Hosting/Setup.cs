@@ -19,6 +19,7 @@ using Osierwand.Server.Kit;
 using Osierwand.Server.Outlets;
 using Osierwand.Server.Papers;
 using Osierwand.Server.People;
+using Osierwand.Server.Review;
 using Osierwand.Server.Rounds;
 using Osierwand.Server.Schedule;
 using Osierwand.Server.Trust;
@@ -66,7 +67,10 @@ internal static class Setup
         services.AddSingleton<RunningMeasurements>();
         services.Configure<PrinterOptions>(builder.Configuration.GetSection("Printer"));
         services.AddSingleton<PaperPrinter>();
+        services.AddSingleton<PaperMaker>();
         services.AddScoped<HtmlRenderer>();
+        services.AddScoped<RoundReports>();
+        services.AddScoped<RoundReview>();
         services.AddSingleton<HeadKey>();
         services.AddSingleton<Anchors>();
         services.AddSingleton<HeadSigner>();
@@ -75,6 +79,7 @@ internal static class Setup
         {
             services.AddHostedService(it => it.GetRequiredService<HeadSigner>());
             services.AddHostedService(it => it.GetRequiredService<Verifier>());
+            services.AddHostedService(it => it.GetRequiredService<PaperMaker>());
         }
 
         AddSignIn(builder);

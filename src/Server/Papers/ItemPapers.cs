@@ -111,12 +111,12 @@ internal static class ItemPapers
         }
     }
 
-    private static LaterRecord Later(long number, string text) =>
+    internal static LaterRecord Later(long number, string text) =>
         InspectionRecord.Read(text) is { Fault: null, Value: { Corrects: { } correction } it }
             ? new(number, it.Times.Date, it.Technician.Name, correction.Reason)
             : new(number, default, "", "The record of it cannot be read by this version.");
 
-    private static string FileName(string name) =>
+    internal static string FileName(string name) =>
         string.Concat(name.Select(letter => char.IsAsciiLetterOrDigit(letter) || letter is '-' ? letter : '_'));
 
     internal static Task<string> HtmlAsync<TSheet>(HtmlRenderer renderer, string name, object paper)

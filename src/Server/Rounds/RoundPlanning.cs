@@ -127,9 +127,7 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, OutletBook out
                 or
                 (RoundState.Open, RoundState.Review)
                 or
-                (RoundState.Review, RoundState.Open)
-                or
-                (RoundState.Review, RoundState.Closed);
+                (RoundState.Review, RoundState.Open);
 
     private static string MoveText(RoundState from, RoundState to) =>
         (from, to) switch
@@ -137,8 +135,7 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, OutletBook out
             (RoundState.Planned, _) => "Open the round",
             (RoundState.Open, RoundState.Planned) => "Back to planning",
             (RoundState.Open, _) => "Walked: to review",
-            (_, RoundState.Open) => "Back to open",
-            _ => "Close the round",
+            _ => "Back to open",
         };
 
     internal static string[] Judged(Round round) =>
@@ -150,26 +147,33 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, OutletBook out
     private static RulePack? At(Site site, RulePack? pack) =>
         pack is not null && Rulings.MainsOf(site) is { } mains ? mains.At(pack) : pack;
 
+    /// <summary>What was chosen, also what was left out again; of a round without a choice what is due at its site until it is
+    /// closed.</summary>
+    /// <param name="touched">Items that belong to it whatever was chosen.</param>
+    internal static IQueryable<RegisterItem> Belonging(OsierwandDb db, Round round, DateOnly horizon, Guid[] touched)
+    {
+        var (isByDate, site) = (!round.IsPlanned && round.State != RoundState.Closed, round.SiteId);
+        return db.Items.Where(item =>
+            touched.Contains(item.Id)
+            || db.RoundItems.Any(it => it.RoundId == round.Id && it.ItemId == item.Id)
+            || (
+                isByDate
+                && item.SiteId == site
+                && item.State != ItemState.Scrapped
+                && item.State != ItemState.Lost
+                && (item.Due == null || item.Due <= horizon || item.State != ItemState.InService)
+            )
+        );
+    }
+
     /// <summary>The items that were chosen; of a round without a choice what is due at its site, and what was saved in it.</summary>
     private async Task<(Planned[] Items, int Seen)> ItemsAsync(Round round, Thresholds rules, DateOnly today, CancellationToken cancel)
     {
         var horizon = today.AddDays(rules.DueWindow);
         var rows = await db.RoundItems.AsNoTracking().Where(it => it.RoundId == round.Id).ToDictionaryAsync(it => it.ItemId, cancel);
         var saved = await SavedAsync(round.Id, cancel);
-        var touched = saved.Keys.ToArray();
-        var items = await db
-            .Items.AsNoTracking()
-            .Where(item =>
-                db.RoundItems.Any(it => it.RoundId == round.Id && it.ItemId == item.Id)
-                || touched.Contains(item.Id)
-                || (
-                    !round.IsPlanned
-                    && item.SiteId == round.SiteId
-                    && item.State != ItemState.Scrapped
-                    && item.State != ItemState.Lost
-                    && (item.Due == null || item.Due <= horizon || item.State != ItemState.InService)
-                )
-            )
+        var items = await Belonging(db, round, horizon, saved.Keys.ToArray())
+            .AsNoTracking()
             .OrderBy(item => item.Room)
             .ThenBy(item => item.Tag)
             .Take(MostItems)

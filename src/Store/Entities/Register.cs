@@ -72,6 +72,15 @@ public sealed class Site
 
     public DateOnly DayOf(DateTimeOffset at) => DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(at, Zone).DateTime);
 
+    /// <summary>The first moment of a day there; where summer time skips midnight, the first that exists.</summary>
+    public DateTimeOffset StartOf(DateOnly day)
+    {
+        var midnight = day.ToDateTime(TimeOnly.MinValue);
+        while (Zone.IsInvalidTime(midnight))
+            midnight = midnight.AddMinutes(30);
+        return new DateTimeOffset(midnight, Zone.GetUtcOffset(midnight)).ToUniversalTime();
+    }
+
     public TimeZoneInfo Zone => TimeZoneInfo.TryFindSystemTimeZoneById(TimeZone, out var zone) ? zone : TimeZoneInfo.Utc;
 }
 

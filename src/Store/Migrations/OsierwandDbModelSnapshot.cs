@@ -811,6 +811,122 @@ namespace Osierwand.Store.Migrations
                     b.ToTable("item_changes", (string)null);
                 });
 
+            modelBuilder.Entity("Osierwand.Store.Entities.KeptPaper", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("AskedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("asked_at");
+
+                    b.Property<string>("AskedBy")
+                        .IsRequired()
+                        .HasMaxLength(100)
+                        .HasColumnType("character varying(100)")
+                        .HasColumnName("asked_by");
+
+                    b.Property<Guid>("AskedById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("asked_by_id");
+
+                    b.Property<DateTimeOffset?>("BeatAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("beat_at");
+
+                    b.Property<int?>("Bytes")
+                        .HasColumnType("integer")
+                        .HasColumnName("bytes");
+
+                    b.Property<Guid>("ClientId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("client_id");
+
+                    b.Property<int>("Done")
+                        .HasColumnType("integer")
+                        .HasColumnName("done");
+
+                    b.Property<DateTimeOffset?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<bool>("IsSigned")
+                        .HasColumnType("boolean")
+                        .HasColumnName("is_signed");
+
+                    b.Property<string>("Paper")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("paper");
+
+                    b.Property<Guid>("RoundId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("round_id");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("state");
+
+                    b.Property<string>("Title")
+                        .IsRequired()
+                        .HasMaxLength(400)
+                        .HasColumnType("character varying(400)")
+                        .HasColumnName("title");
+
+                    b.Property<int>("Total")
+                        .HasColumnType("integer")
+                        .HasColumnName("total");
+
+                    b.Property<int>("Tries")
+                        .HasColumnType("integer")
+                        .HasColumnName("tries");
+
+                    b.Property<string>("Trouble")
+                        .HasColumnType("text")
+                        .HasColumnName("trouble");
+
+                    b.Property<long>("UpTo")
+                        .HasColumnType("bigint")
+                        .HasColumnName("up_to");
+
+                    b.HasKey("Id")
+                        .HasName("pk_kept_papers");
+
+                    b.HasIndex("AskedAt")
+                        .HasDatabaseName("ix_kept_papers_to_make")
+                        .HasFilter("state IN ('Waiting', 'Making')");
+
+                    b.HasIndex("ClientId", "AskedAt")
+                        .HasDatabaseName("ix_kept_papers_client_id_asked_at");
+
+                    b.HasIndex("RoundId", "AskedAt")
+                        .HasDatabaseName("ix_kept_papers_round_id_asked_at");
+
+                    b.ToTable("kept_papers", (string)null);
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.KeptPaperFile", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<byte[]>("Pdf")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("pdf");
+
+                    b.HasKey("Id")
+                        .HasName("pk_kept_paper_files");
+
+                    b.ToTable("kept_paper_files", (string)null);
+                });
+
             modelBuilder.Entity("Osierwand.Store.Entities.KitCheck", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1934,6 +2050,45 @@ namespace Osierwand.Store.Migrations
                     b.ToTable("review_flags", (string)null);
                 });
 
+            modelBuilder.Entity("Osierwand.Store.Entities.ReviewedRecord", b =>
+                {
+                    b.Property<Guid>("InspectionId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("inspection_id");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasMaxLength(100)
+                        .HasColumnType("character varying(100)")
+                        .HasColumnName("by");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<Guid>("RoundId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("round_id");
+
+                    b.Property<string>("Words")
+                        .IsRequired()
+                        .HasMaxLength(500)
+                        .HasColumnType("character varying(500)")
+                        .HasColumnName("words");
+
+                    b.HasKey("InspectionId")
+                        .HasName("pk_reviewed_records");
+
+                    b.HasIndex("RoundId")
+                        .HasDatabaseName("ix_reviewed_records_round_id");
+
+                    b.ToTable("reviewed_records", (string)null);
+                });
+
             modelBuilder.Entity("Osierwand.Store.Entities.Round", b =>
                 {
                     b.Property<Guid>("Id")
@@ -2066,6 +2221,59 @@ namespace Osierwand.Store.Migrations
                         .HasDatabaseName("ix_round_items_item_id");
 
                     b.ToTable("round_items", (string)null);
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.RoundSignature", b =>
+                {
+                    b.Property<Guid>("RoundId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("round_id");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasMaxLength(100)
+                        .HasColumnType("character varying(100)")
+                        .HasColumnName("by");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("date")
+                        .HasColumnName("day");
+
+                    b.Property<bool>("IsOwnWork")
+                        .HasColumnType("boolean")
+                        .HasColumnName("is_own_work");
+
+                    b.Property<byte[]>("LastHash")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("last_hash");
+
+                    b.Property<long>("LastNumber")
+                        .HasColumnType("bigint")
+                        .HasColumnName("last_number");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<int>("Records")
+                        .HasColumnType("integer")
+                        .HasColumnName("records");
+
+                    b.Property<string>("Words")
+                        .IsRequired()
+                        .HasMaxLength(500)
+                        .HasColumnType("character varying(500)")
+                        .HasColumnName("words");
+
+                    b.HasKey("RoundId")
+                        .HasName("pk_round_signatures");
+
+                    b.ToTable("round_signatures", (string)null);
                 });
 
             modelBuilder.Entity("Osierwand.Store.Entities.Session", b =>
@@ -2527,6 +2735,28 @@ namespace Osierwand.Store.Migrations
                         .HasConstraintName("fk_item_changes_items_item_id");
                 });
 
+            modelBuilder.Entity("Osierwand.Store.Entities.KeptPaper", b =>
+                {
+                    b.HasOne("Osierwand.Store.Entities.Round", "Round")
+                        .WithMany()
+                        .HasForeignKey("RoundId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_kept_papers_rounds_round_id");
+
+                    b.Navigation("Round");
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.KeptPaperFile", b =>
+                {
+                    b.HasOne("Osierwand.Store.Entities.KeptPaper", null)
+                        .WithOne()
+                        .HasForeignKey("Osierwand.Store.Entities.KeptPaperFile", "Id")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_kept_paper_files_kept_papers_id");
+                });
+
             modelBuilder.Entity("Osierwand.Store.Entities.KitCheck", b =>
                 {
                     b.HasOne("Osierwand.Store.Entities.KitItem", "KitItem")
@@ -2681,6 +2911,25 @@ namespace Osierwand.Store.Migrations
                     b.Navigation("Inspection");
                 });
 
+            modelBuilder.Entity("Osierwand.Store.Entities.ReviewedRecord", b =>
+                {
+                    b.HasOne("Osierwand.Store.Entities.Inspection", "Inspection")
+                        .WithOne()
+                        .HasForeignKey("Osierwand.Store.Entities.ReviewedRecord", "InspectionId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_reviewed_records_inspections_inspection_id");
+
+                    b.HasOne("Osierwand.Store.Entities.Round", null)
+                        .WithMany()
+                        .HasForeignKey("RoundId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_reviewed_records_rounds_round_id");
+
+                    b.Navigation("Inspection");
+                });
+
             modelBuilder.Entity("Osierwand.Store.Entities.Round", b =>
                 {
                     b.HasOne("Osierwand.Store.Entities.Site", "Site")
@@ -2727,6 +2976,18 @@ namespace Osierwand.Store.Migrations
                         .HasConstraintName("fk_round_items_rounds_round_id");
 
                     b.Navigation("Item");
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.RoundSignature", b =>
+                {
+                    b.HasOne("Osierwand.Store.Entities.Round", "Round")
+                        .WithOne()
+                        .HasForeignKey("Osierwand.Store.Entities.RoundSignature", "RoundId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_round_signatures_rounds_round_id");
+
+                    b.Navigation("Round");
                 });
 
             modelBuilder.Entity("Osierwand.Store.Entities.Session", b =>

@@ -33,6 +33,9 @@ const Procedures = lazy(() => import('./procedures/Procedures'));
 const ProcedurePage = lazy(() => import('./procedures/ProcedurePage'));
 const NewProcedure = lazy(() => import('./procedures/NewProcedure'));
 const PaperPage = lazy(() => import('./papers/PaperPage'));
+const Papers = lazy(() => import('./papers/Papers'));
+const RoundPaperPage = lazy(() => import('./papers/RoundPaperPage'));
+const ReviewPage = lazy(() => import('./review/ReviewPage'));
 const Quarantine = lazy(() => import('./quarantine/Quarantine'));
 const Schedule = lazy(() => import('./schedule/Schedule'));
 const Signs = lazy(() => import('./signs/Signs'));
@@ -75,6 +78,9 @@ const House = () => (
             <Route path="/procedures" element={<Procedures />} />
             <Route path="/procedures/new" element={<NewProcedure />} />
             <Route path="/procedures/:procedureId" element={<ProcedurePage />} />
+            <Route path="/rounds/:roundId/review" element={<ReviewPage />} />
+            <Route path="/papers" element={<Papers />} />
+            <Route path="/papers/rounds/:roundId" element={<RoundPaperPage />} />
             <Route path="/papers/inspections/:inspectionId" element={<PaperPage />} />
             <Route path="/quarantine" element={<Quarantine />} />
             <Route path="/schedule" element={<Schedule />} />

@@ -20,3 +20,14 @@ export function showDue(daysOver: number | null | undefined): string {
     ? `${days} ${days === 1 ? 'day' : 'days'} over`
     : `in ${days} ${days === 1 ? 'day' : 'days'}`;
 }
+
+const moment = new Intl.DateTimeFormat('en-GB', {
+  day: 'numeric',
+  month: 'short',
+  year: 'numeric',
+  hour: '2-digit',
+  minute: '2-digit',
+});
+
+/** "17 Nov 2026, 14:05", where the reader is. */
+export const showMoment = (iso: string) => moment.format(new Date(iso));

@@ -16,6 +16,7 @@ const rooms = [
   { to: '/rounds', name: 'Rounds', for: ['lead', 'technician'] },
   { to: '/schedule', name: 'Schedule', for: everyone },
   { to: '/register', name: 'Register', for: everyone },
+  { to: '/papers', name: 'Papers', for: everyone },
   { to: '/procedures', name: 'Procedures', for: ['lead', 'technician'] },
   { to: '/quarantine', name: 'Quarantine', for: everyone },
   { to: '/kit', name: 'Kit', for: ['lead', 'technician'] },

@@ -1,5 +1,5 @@
 import { Box, Button, Typography } from '@mui/material';
-import { useParams } from 'react-router';
+import { Link, useParams } from 'react-router';
 import { api, ask } from '../api/client';
 import { showDate } from '../api/dates';
 import { c } from '../design/tokens';
@@ -7,6 +7,7 @@ import { Ring } from '../design/Ring';
 import { Notice } from '../frame/Notice';
 import { usePageTitle } from '../frame/usePageTitle';
 import { Waiting } from '../frame/Waiting';
+import { RoundPapers } from '../papers/RoundPapers';
 import { useMe } from '../people/SignedIn';
 import { AddItems } from './AddItems';
 import { Bring } from './Bring';
@@ -80,6 +81,11 @@ export default function RoundPage() {
         >
           <Bring />
           <Moves />
+          {page.data.state !== 'planned' && (
+            <Box sx={{ '@media print': { display: 'none' } }}>
+              <RoundPapers roundId={page.data.id} />
+            </Box>
+          )}
           {isLead && <Wholes />}
         </Box>
       </Box>
@@ -150,14 +156,15 @@ function Moves() {
       api.POST('/api/v1/rounds/{roundId}/state', { params: { path: { roundId: round.id } }, body: { to } }),
     ),
   );
-  if (round.moves.length === 0) return null;
+  // Once it is walked, the next step is the signature.
+  const isNext = (at: number) => at === round.moves.length - 1 && round.state !== 'review';
   return (
     <Box sx={{ display: 'grid', gap: 1, '@media print': { display: 'none' } }}>
       {round.moves.map((it, at) => (
         <Box key={it.to}>
           <Button
-            variant={at === round.moves.length - 1 && !it.whyNot ? 'contained' : 'outlined'}
-            color={at === round.moves.length - 1 ? 'primary' : 'inherit'}
+            variant={isNext(at) && !it.whyNot ? 'contained' : 'outlined'}
+            color={isNext(at) ? 'primary' : 'inherit'}
             disabled={!!it.whyNot || go.isPending}
             onClick={() => go.mutate(it.to)}
           >
@@ -166,6 +173,16 @@ function Moves() {
           {it.whyNot && <Box sx={{ color: c.muted, fontSize: 14, mt: 0.25 }}>{it.whyNot}</Box>}
         </Box>
       ))}
+      {round.state !== 'planned' && (
+        <Button
+          component={Link}
+          to={`/rounds/${round.id}/review`}
+          variant={round.state === 'review' ? 'contained' : 'outlined'}
+          color={round.state === 'review' ? 'primary' : 'inherit'}
+        >
+          {round.state === 'review' ? 'Review and sign' : 'Review'}
+        </Button>
+      )}
       {go.error && <Notice problem={go.error} />}
     </Box>
   );

@@ -1,0 +1,22 @@
+namespace Osierwand.Core.Review;
+
+/// <summary>What a lead reads beside a finding.</summary>
+public static class ReviewText
+{
+    public static string Of(ReviewReason reason) =>
+        reason switch
+        {
+            ReviewReason.Failed => "failed",
+            ReviewReason.Overridden => "decided by a person",
+            ReviewReason.LeftOut => "left out",
+            ReviewReason.Undecided => "undecided",
+            ReviewReason.Drifted => "instrument drifted",
+            ReviewReason.LongerInterval => "made longer",
+            ReviewReason.OtherEvaluation => "evaluated otherwise",
+            ReviewReason.TakenBack => "taken back",
+            ReviewReason.NotTested => "not tested",
+            ReviewReason.NearLimit => "near its limit",
+            ReviewReason.OddTime => "odd time",
+            _ => "typed",
+        };
+}
