@@ -83,7 +83,7 @@ public class BorderTests(World world)
     [InlineData("{\"name\":\"tr\u00edee\"}")]
     public async Task A_file_in_another_encoding_is_refused_and_not_failed_on(string latin)
     {
-        using var lead = await world.LeadAsync();
+        using var lead = await world.App.SignedIn("maud");
         using var body = new ByteArrayContent(Encoding.Latin1.GetBytes(latin));
         body.Headers.ContentType = new("application/json");
         using var answer = await lead.PostAsync("/api/v1/procedures/read", body, Cancel);

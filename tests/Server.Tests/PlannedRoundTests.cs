@@ -7,47 +7,11 @@ namespace Osierwand.Server.Tests;
 /// <summary>A round from its plan to its closing: items, exclusions, days, rules of its own, and what may become of it.</summary>
 public sealed class PlannedRoundTests(World world)
 {
-    private static string Day(int from) => DateOnly.FromDateTime(DateTime.UtcNow).AddDays(from).ToString("yyyy-MM-dd");
+    private static string Day(int from) => Planned.Day(from);
 
-    /// <summary>A site of its own with three kettles in two rooms and a hard-wired rail, and a planned round for it.</summary>
-    private sealed record Planned(HttpClient Lead, string Code, Guid Open, Guid Round, Guid[] Items)
-    {
-        public Task<JsonElement> Page() => Lead.Get($"/api/v1/rounds/{Round}");
+    private static object NewRound(string code, string name, bool isPlanned) => Planned.NewRound(code, name, isPlanned);
 
-        public Task<(int Status, JsonElement Body)> Do(string what, object body) => Lead.Post($"/api/v1/rounds/{Round}/{what}", body);
-
-        public Task<(int Status, JsonElement Body)> To(string state) => Do("state", new { to = state });
-
-        public Kettle Kettle(int at, HttpClient? who = null) => new(who ?? Lead, Items[at], Round, "");
-    }
-
-    private static object NewRound(string code, string name, bool isPlanned) =>
-        new
-        {
-            clientCode = code,
-            clientName = "Planned Ltd",
-            site = "Yard",
-            name,
-            standardId = "uk-cop-5",
-            endsOn = Day(5),
-            isPlanned,
-        };
-
-    private async Task<Planned> Plan()
-    {
-        var lead = await world.App.SignedIn("maud");
-        var code = $"P{Guid.NewGuid():N}"[..8];
-        var open = (await lead.Post("/api/v1/rounds", NewRound(code, "Walk in", false))).Body.GetProperty("id").GetGuid();
-        var items = new List<Guid>();
-        foreach (var (room, hardWired) in new[] { ("Hall", false), ("Hall", false), ("Bar", false), ("Bath", true) })
-        {
-            var body = JsonSerializer.SerializeToNode(Kettle.New(open, $"P-{Guid.NewGuid():N}"[..12], hardWired))!;
-            body["room"] = room;
-            items.Add((await lead.Post("/api/v1/register", body)).Body.GetProperty("itemId").GetGuid());
-        }
-        var round = (await lead.Post("/api/v1/rounds", NewRound(code, "Spring round", true))).Body.GetProperty("id").GetGuid();
-        return new(lead, code, open, round, [.. items]);
-    }
+    private Task<Planned> Plan() => Planned.MakeAsync(world);
 
     private static string[] Rooms(JsonElement page) =>
         [.. page.GetProperty("rooms").EnumerateArray().Select(room => $"{room.Text("room")} {room.GetProperty("items").GetArrayLength()}")];
@@ -129,7 +93,7 @@ public sealed class PlannedRoundTests(World world)
         (await it.To("planned")).Body.Text("detail").ShouldContain("cannot be planned any more");
         (await it.To("review")).Status.ShouldBe(204);
         (await it.Kettle(2).Lay().ShouldThrowAsync<Exception>()).ShouldNotBeNull("in review nothing is laid down");
-        (await it.To("closed")).Body.Text("detail").ShouldStartWith("2 items are neither done");
+        (await it.Sign()).Body.Text("detail").ShouldStartWith("2 items are neither done");
         (await it.To("open")).Status.ShouldBe(204);
 
         var other = (await it.Lead.Post("/api/v1/rounds", NewRound(it.Code, "Later", true))).Body.GetProperty("id").GetGuid();
@@ -170,12 +134,13 @@ public sealed class PlannedRoundTests(World world)
             .ShouldContain("site electrician, in May tests it");
         (await it.To("review")).Status.ShouldBe(204);
         using var ida = await world.App.SignedIn();
-        (await ida.Post($"/api/v1/rounds/{it.Round}/state", new { to = "closed" })).Body.Text("detail").ShouldContain("A lead closes");
-        (await it.To("closed")).Status.ShouldBe(204);
+        (await ida.Post($"/api/v1/rounds/{it.Round}/review/signature", new { records = 2, lastNumber = 2 })).Status.ShouldBe(403);
+        (await it.To("closed")).Body.Text("detail").ShouldContain("by signing its review");
+        (await it.Sign()).Status.ShouldBe(200);
         (await it.To("open")).Body.Text("detail").ShouldContain("stays closed");
         (await it.Do("items", new { by = "everything" })).Status.ShouldBe(422);
         var trail = (await it.Lead.Get("/api/v1/trust/trail")).GetRawText();
-        trail.ShouldContain("round closed");
+        trail.ShouldContain("round signed");
         trail.ShouldContain("items left out of a round");
     }
 

@@ -78,6 +78,7 @@ internal static class KeptPapers
         AskForPaper sent,
         OsierwandDb db,
         PaperMaker maker,
+        PaperPrinter printer,
         Trail trail,
         ClaimsPrincipal user,
         TimeProvider time,
@@ -92,6 +93,8 @@ internal static class KeptPapers
             return known.RoundId == sent.RoundId && known.Paper == sent.Paper
                 ? await One(sent.Id, db, cancel)
                 : Refusals.Of(StatusCodes.Status409Conflict, Title, "Another paper has this number.");
+        if (!printer.IsThere)
+            return Refusals.Of(StatusCodes.Status503ServiceUnavailable, Title, PaperPrinter.NoBrowser);
         var me = user.Id();
         var waiting = await db.KeptPapers.CountAsync(
             it => it.AskedById == me && (it.State == PaperState.Waiting || it.State == PaperState.Making),

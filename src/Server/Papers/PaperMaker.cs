@@ -40,7 +40,8 @@ internal sealed class PaperMaker(IServiceScopeFactory scopes, PaperPrinter print
             {
                 try
                 {
-                    while (await TakeAsync(stoppingToken) is { } paper)
+                    // A server that cannot print leaves the work to one that can.
+                    while (printer.IsThere && await TakeAsync(stoppingToken) is { } paper)
                         await MakeAsync(paper, stoppingToken);
                 }
                 catch (Exception trouble) when (trouble is not OperationCanceledException)

@@ -37,6 +37,11 @@ public sealed class PaperPrinter(Microsoft.Extensions.Options.IOptions<PrinterOp
     private readonly SemaphoreSlim printing = new(2, 2);
     private IBrowser? warm;
 
+    public const string NoBrowser = "There is no Chromium on this server to print with; the page itself can be read and printed.";
+
+    /// <summary>There is a browser to print with.</summary>
+    public bool IsThere => File.Exists(options.Value.Browser);
+
     /// <returns>The PDF, tagged.</returns>
     /// <exception cref="PrinterException">There is no browser, or it died twice.</exception>
     public async Task<byte[]> PdfAsync(string html, CancellationToken cancel)
@@ -88,8 +93,8 @@ public sealed class PaperPrinter(Microsoft.Extensions.Options.IOptions<PrinterOp
         {
             if (warm is { IsConnected: true, IsClosed: false })
                 return warm;
-            if (!File.Exists(options.Value.Browser))
-                throw new PrinterException("There is no Chromium on this server to print with; the page itself can be read and printed.");
+            if (!IsThere)
+                throw new PrinterException(NoBrowser);
             warm = await Puppeteer.LaunchAsync(
                 new LaunchOptions
                 {
