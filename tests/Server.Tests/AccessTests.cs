@@ -124,6 +124,7 @@ public partial class AccessTests(World world)
         ["GET /api/v1/papers/kept/{paperId}"] = Access.Reader,
         ["POST /api/v1/papers/kept/{paperId}/cancel"] = Access.Worker,
         ["GET /api/v1/papers/kept/{paperId}/file"] = Access.Reader,
+        ["POST /api/v1/inspections/{inspectionId}/take-back"] = Access.Lead,
         ["GET /api/v1/rounds/{roundId}/review"] = Access.Worker,
         ["POST /api/v1/rounds/{roundId}/review/records/{inspectionId}"] = Access.Lead,
         ["POST /api/v1/rounds/{roundId}/review/signature"] = Access.Lead,

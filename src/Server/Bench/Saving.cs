@@ -187,24 +187,7 @@ internal static class Saving
         var record = RecordWriter.Withdrawal(taken, sent.Id, sent.Reason.Trim(), user.Worker(), now);
         var standing = await Holds.ByActsAsync(db, row.Item, ItemStanding.Read(row.Before), cancel);
         var entry = trail.Entry("inspection taken back", row.Item.Tag, after: new { Record = row.Id, Reason = sent.Reason.Trim() });
-        var correction = new Inspection
-        {
-            Id = sent.Id,
-            ClientId = row.ClientId,
-            ItemId = row.ItemId,
-            RoundId = row.RoundId,
-            TechnicianId = user.Id(),
-            Corrects = row.Id,
-            TestedAt = row.TestedAt,
-            ReceivedAt = now,
-            Day = row.Day,
-            Outcome = Outcome.Withdrawn,
-            Record = record.ToJson(),
-            Taken = "[]",
-            Before = ItemStanding.Of(row.Item).ToJson(),
-            Sent = digest,
-            Hash = [],
-        };
+        var correction = Correction(row, record, user.Id(), digest, now);
         return await db.AppendAsync(correction, row.Item, standing, NoChange(row.ItemId, now), entry, cancel) == Appended.Saved
             ? TypedResults.Ok(Card(record, row.ItemId, row.Item.Client.LabelSchool, now, already: false))
             : Refusals.Of(
@@ -213,6 +196,27 @@ internal static class Saving
                 "The item moved on meanwhile. A lead corrects it on the item's page."
             );
     }
+
+    /// <summary>The row of a record that takes another one back.</summary>
+    internal static Inspection Correction(Inspection of, InspectionRecord record, Guid person, byte[] digest, DateTimeOffset now) =>
+        new()
+        {
+            Id = record.Id,
+            ClientId = of.ClientId,
+            ItemId = of.ItemId,
+            RoundId = of.RoundId,
+            TechnicianId = person,
+            Corrects = of.Id,
+            TestedAt = of.TestedAt,
+            ReceivedAt = now,
+            Day = of.Day,
+            Outcome = Outcome.Withdrawn,
+            Record = record.ToJson(),
+            Taken = "[]",
+            Before = ItemStanding.Of(of.Item).ToJson(),
+            Sent = digest,
+            Hash = [],
+        };
 
     /// <summary>A record names no photo but those that are kept of its item.</summary>
     private static async Task<Fault?> ForeignPhotoAsync(
@@ -278,7 +282,7 @@ internal static class Saving
         };
     }
 
-    private static ItemChange NoChange(Guid itemId, DateTimeOffset now) =>
+    internal static ItemChange NoChange(Guid itemId, DateTimeOffset now) =>
         new()
         {
             Id = Guid.CreateVersion7(),

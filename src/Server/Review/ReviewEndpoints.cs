@@ -22,6 +22,10 @@ internal static class ReviewEndpoints
         review.MapGet("/", Page).For(Access.Worker);
         review.MapPost("/records/{inspectionId:guid}", Look).For(Access.Lead);
         review.MapPost("/signature", Sign).For(Access.Lead);
+        api.MapGroup("/inspections")
+            .WithTags("Review")
+            .MapPost("/{inspectionId:guid}/take-back", TakingBackRecords.TakeBack)
+            .For(Access.Lead);
     }
 
     private static async Task<Results<Ok<ReviewPage>, ProblemHttpResult>> Page(

@@ -11,6 +11,7 @@ import { FactsDialog } from '../bench/FactsDialog';
 import { Notice } from '../frame/Notice';
 import { useMe } from '../people/SignedIn';
 import { Acts, HoldOf } from '../quarantine/HoldOf';
+import { TakeBack } from '../review/TakeBack';
 import { AlikeDialog, type Offer } from './AlikeDialog';
 import { SystemOf } from './Members';
 import { MoveDialog } from './MoveDialog';
@@ -327,6 +328,7 @@ function Trend({ trend }: { trend: Schema['TrendCard'] }) {
 }
 
 function Past({ past, open }: { past: Schema['PastInspectionCard']; open: boolean }) {
+  const isLead = useMe().role === 'lead';
   return (
     <Box component="details" open={open} sx={{ borderBottom: `1px solid ${c.line}` }}>
       <Box
@@ -367,6 +369,11 @@ function Past({ past, open }: { past: Schema['PastInspectionCard']; open: boolea
         >
           Paper
         </Button>
+        {isLead && !past.isTakenBack && past.outcome !== 'withdrawn' && (
+          <Box sx={{ float: 'right', ml: 1 }}>
+            <TakeBack inspectionId={past.id} what={`record ${past.bookNumber}`} size="small" />
+          </Box>
+        )}
         {past.flags.map((line) => (
           <Box key={line} sx={{ color: c.fail, fontWeight: 600 }}>
             {line}

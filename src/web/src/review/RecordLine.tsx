@@ -5,6 +5,7 @@ import { showMoment } from '../api/dates';
 import { Ring } from '../design/Ring';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
+import { TakeBack } from './TakeBack';
 import { type ToReview, useLook } from './useReview';
 
 /** One record that asks for a look: what was found, who took it and how long it lay there, and the look itself. */
@@ -12,6 +13,7 @@ export function RecordLine(props: { it: ToReview; roundId: string; mayLook: bool
   const { it } = props;
   const look = useLook(props.roundId);
   const [words, setWords] = useState('');
+  const isTakenBack = it.findings.some((finding) => finding.reason === 'takenBack');
   const link = { color: c.slate, fontSize: 14.5, display: 'inline-block', py: 0.75 };
   return (
     <Box
@@ -50,7 +52,7 @@ export function RecordLine(props: { it: ToReview; roundId: string; mayLook: bool
             {it.seen.words && `: ${it.seen.words}`}
           </Box>
         )}
-        {props.mayLook && !it.seen && (
+        {props.mayLook && !it.seen && !isTakenBack && (
           <Box sx={{ display: 'flex', gap: 1, mt: 1, flexWrap: 'wrap', alignItems: 'center' }}>
             <TextField
               size="small"
@@ -84,6 +86,11 @@ export function RecordLine(props: { it: ToReview; roundId: string; mayLook: bool
         <Box component={Link} to={`/register/${it.itemId}`} sx={link}>
           the item
         </Box>
+        {props.mayLook && !isTakenBack && (
+          <Box>
+            <TakeBack inspectionId={it.id} what={`record ${it.number}, ${it.tag}`} size="small" />
+          </Box>
+        )}
       </Box>
     </Box>
   );

@@ -1,0 +1,140 @@
+using System.Security.Claims;
+using System.Security.Cryptography;
+using System.Text;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using Osierwand.Core;
+using Osierwand.Core.Bench;
+using Osierwand.Core.Judging;
+using Osierwand.Core.Quarantine;
+using Osierwand.Core.Records;
+using Osierwand.Server.Bench;
+using Osierwand.Server.Hosting;
+using Osierwand.Server.People;
+using Osierwand.Server.Quarantine;
+using Osierwand.Server.Trust;
+using Osierwand.Store;
+using Osierwand.Store.Entities;
+
+namespace Osierwand.Server.Review;
+
+/// <param name="Id">Made by the page: sending twice takes back once.</param>
+public sealed record TakeRecordBack(Guid Id, string Reason);
+
+/// <summary>How the item stands without the record.</summary>
+public sealed record RecordTakenBack(long Number, ItemState State, DateOnly? Due, DateOnly? VisualDue);
+
+/// <summary>A lead takes a record back, however long ago it was: a new record names it and says why, both stay in the book, and the item
+/// stands as if the old one had decided nothing.</summary>
+internal static class TakingBackRecords
+{
+    private const string Title = "Not taken back.";
+
+    public static async Task<Results<Ok<RecordTakenBack>, ProblemHttpResult>> TakeBack(
+        Guid inspectionId,
+        TakeRecordBack sent,
+        OsierwandDb db,
+        Trail trail,
+        ClaimsPrincipal user,
+        TimeProvider time,
+        CancellationToken cancel
+    )
+    {
+        if (string.IsNullOrWhiteSpace(sent.Reason) || sent.Reason.Length > BenchState.LongestText)
+            return Refusals.Invalid(Title, new Fault("reason", "Say in a few words why."));
+        var row = await db
+            .Inspections.AsNoTracking()
+            .Include(it => it.Item.Client)
+            .Include(it => it.Item.Site)
+            .FirstOrDefaultAsync(it => it.Id == inspectionId, cancel);
+        if (row is null)
+            return Refusals.NotFound("inspection");
+        var reason = sent.Reason.Trim();
+        var digest = SHA256.HashData(Encoding.UTF8.GetBytes($"take back {inspectionId:N} {reason}"));
+        if (await AlreadyAsync(db, sent.Id, digest, row.Item, cancel) is { } already)
+            return already;
+        if (await WhyNotAsync(db, row, cancel) is { } why)
+            return Refusals.Of(StatusCodes.Status409Conflict, Title, why);
+        if (InspectionRecord.Read(row.Record) is not { Fault: null, Value: var taken })
+            return Refusals.Of(StatusCodes.Status409Conflict, Title, "The record cannot be read by this version.");
+        var now = time.GetUtcNow();
+        var standing = await WithoutAsync(db, row, cancel);
+        var correction = Saving.Correction(
+            row,
+            RecordWriter.Withdrawal(taken, sent.Id, reason, user.Worker(), now),
+            user.Id(),
+            digest,
+            now
+        );
+        var entry = trail.Entry("inspection taken back", row.Item.Tag, after: new { Record = row.Id, Reason = reason });
+        var ended = await db.AppendAsync(correction, row.Item, standing, Saving.NoChange(row.ItemId, now), entry, cancel);
+        if (ended is not (Appended.Saved or Appended.Already))
+            return Refusals.Of(
+                StatusCodes.Status409Conflict,
+                Title,
+                "Somebody changed the item, or took the record back, meanwhile. Look at it again; your reason is kept here."
+            );
+        var number = await db.Inspections.Where(it => it.Id == sent.Id).Select(it => it.BookNumber).FirstAsync(cancel);
+        return TypedResults.Ok(new RecordTakenBack(number, Enum.Parse<ItemState>(standing.State), standing.Due, standing.VisualDue));
+    }
+
+    private static async Task<Results<Ok<RecordTakenBack>, ProblemHttpResult>?> AlreadyAsync(
+        OsierwandDb db,
+        Guid id,
+        byte[] digest,
+        RegisterItem item,
+        CancellationToken cancel
+    )
+    {
+        var stored = await db
+            .Inspections.AsNoTracking()
+            .Where(it => it.Id == id)
+            .Select(it => new { it.Sent, it.BookNumber })
+            .FirstOrDefaultAsync(cancel);
+        return stored is null ? null
+            : stored.Sent.AsSpan().SequenceEqual(digest)
+                ? TypedResults.Ok(new RecordTakenBack(stored.BookNumber, item.State, item.Due, item.VisualDue))
+            : Refusals.Of(StatusCodes.Status409Conflict, Title, "Another record has this number.");
+    }
+
+    private static async Task<string?> WhyNotAsync(OsierwandDb db, Inspection row, CancellationToken cancel) =>
+        row.Corrects is not null ? "It takes another record back; it is not taken back itself."
+        : await db.Inspections.AnyAsync(it => it.Corrects == row.Id, cancel) ? "It was taken back already."
+        : row.After is null ? "It was written by an earlier version, which did not keep how it left the item. Inspect the item anew."
+        : row.Item.State == ItemState.Scrapped ? "The item is scrapped: what led there stays as it is."
+        : null;
+
+    private static async Task<ItemStanding> WithoutAsync(OsierwandDb db, Inspection row, CancellationToken cancel)
+    {
+        var others = await db.Standing()
+            .Where(it => it.ItemId == row.ItemId && it.Id != row.Id)
+            .OrderByDescending(it => it.BookNumber)
+            .Select(it => new
+            {
+                it.BookNumber,
+                it.IsTest,
+                it.Outcome,
+            })
+            .ToListAsync(cancel);
+        var later = others.Where(it => it.BookNumber > row.BookNumber).ToArray();
+        var since = new InspectedSince(
+            later.Any(it => it.IsTest && it.Outcome is Outcome.Pass or Outcome.PassWithAdvice),
+            later.Any(it => it.Outcome is Outcome.Pass or Outcome.PassWithAdvice),
+            others.FirstOrDefault(it => it.Outcome != Outcome.Findings)?.Outcome.ToString()
+        );
+        var standing = ItemStanding.Of(row.Item).Without(ItemStanding.Read(row.Before), ItemStanding.Read(row.After!), row.Id, since);
+        // A hold that comes back may be for a failure that was taken back itself: then what stood before that one.
+        while (standing.Held is { } held && await BeforeTakenBackAsync(db, held.Cause, cancel) is { } before)
+            standing = standing with { State = before.State, Held = before.Held };
+        return await Holds.ByActsAsync(db, row.Item, standing, cancel);
+    }
+
+    private static async Task<ItemStanding?> BeforeTakenBackAsync(OsierwandDb db, Guid cause, CancellationToken cancel)
+    {
+        var before = await db
+            .Inspections.Where(it => it.Id == cause && db.Inspections.Any(later => later.Corrects == it.Id))
+            .Select(it => it.Before)
+            .FirstOrDefaultAsync(cancel);
+        return before is null ? null : ItemStanding.Read(before);
+    }
+}
