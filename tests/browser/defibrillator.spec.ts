@@ -79,7 +79,7 @@ test('a defibrillator is tested with two instruments, drawn and counted, and its
   await expect(row(page, 'Synchronised shock')).toContainText('not powered');
   await page.getByRole('button', { name: 'Confirm', exact: true }).click();
   await page.getByRole('button', { name: 'Save the fail' }).click();
-  await page.getByRole('link', { name: 'Paper' }).click();
+  await page.getByRole('link', { name: 'Paper', exact: true }).click();
   const paper = page.frameLocator('iframe[title="The paper"]');
   await expect(paper.getByText('Do not use it.')).toBeVisible();
   await expect(paper.getByText(/Performance analyser 2, serial OW-SIM-P2/)).toBeVisible();

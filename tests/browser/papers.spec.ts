@@ -20,7 +20,7 @@ for (const size of sizes)
     await lookGood(page);
     await typeReading(page, 'Earth continuity', '1.9', '1.9 Ω');
     await page.getByRole('button', { name: 'Save the fail' }).click();
-    await page.getByRole('link', { name: 'Paper' }).click();
+    await page.getByRole('link', { name: 'Paper', exact: true }).click();
     const paper = page.frameLocator('iframe[title="The paper"]');
     await expect(paper.getByRole('heading', { name: 'Report of a failed inspection and test' })).toBeVisible();
     await expect(paper.getByText('Do not use it.')).toBeVisible();
@@ -65,7 +65,7 @@ test('a medical device is saved with its work order and its sticker, and the pro
   await expect(page.getByLabel('Sticker fitted')).toBeChecked();
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(saved).toBeVisible();
-  await page.getByRole('link', { name: 'Paper' }).click();
+  await page.getByRole('link', { name: 'Paper', exact: true }).click();
   const paper = page.frameLocator('iframe[title="The paper"]');
   await expect(paper.getByRole('heading', { name: 'Test protocol of a medical device' })).toBeVisible();
   for (const said of ['WO-77', 'stops after a minute', 'fitted', /No safety or functional deficiency, confirmed by Maud Tarrant/])

@@ -58,7 +58,7 @@ for (const size of sizes.slice(0, 2))
     await row(page, 'Functional check').getByRole('button', { name: 'Good', exact: true }).click();
     await page.getByRole('button', { name: 'Save', exact: true }).click();
     await expect(page.getByRole('heading', { name: /^Saved: pass/ })).toBeVisible();
-    await page.getByRole('link', { name: 'Paper' }).click();
+    await page.getByRole('link', { name: 'Paper', exact: true }).click();
     const paper = page.frameLocator('iframe');
     await expect(paper.getByText(/Since then repaired by Rufus Oakhanger/)).toBeVisible();
     await page.getByRole('link', { name: 'Quarantine', exact: true }).click();

@@ -42,6 +42,11 @@ async function openRound(page: Page) {
       flexLengthM: 1.5,
       flexMm2: 1,
       plugFuseA: 13,
+      plug: 'rewirable',
+      outlets: 1,
+      usage: 'normal',
+      moved: 'sometimes',
+      users: 'trained',
     });
   }
   const round = await post('/rounds', named(`Spring ${code}`, true));
@@ -54,9 +59,8 @@ async function notTested(page: Page, tag: string) {
   await scan(page, tag);
   await expect(page.getByRole('heading', { name: 'Kettle' })).toBeVisible();
   await page.getByRole('button', { name: 'Not tested', exact: true }).click();
-  await page.getByRole('dialog').getByRole('button', { name: 'In use' }).click();
-  const save = page.getByRole('dialog').getByRole('button', { name: /^Save/ });
-  if (await save.isVisible()) await save.click();
+  await page.getByRole('button', { name: 'In use' }).click();
+  await page.getByRole('button', { name: 'Save as not tested' }).click();
   await expect(page.getByRole('heading', { name: /^Saved: not tested/ })).toBeVisible();
 }
 

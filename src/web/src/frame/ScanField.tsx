@@ -76,7 +76,11 @@ export function ScanField() {
   useEffect(
     () =>
       onScan(
-        (scanned) => came.current(scanned),
+        (scanned) => {
+          // What a hand left there belongs to no tag, and would keep the bench's own keys from the sheet.
+          setTag('');
+          came.current(scanned);
+        },
         () => setTold('A scan came in two parts and was not used: scan it again.'),
       ),
     [],
