@@ -1,4 +1,5 @@
 using Osierwand.Server.Bench;
+using Osierwand.Server.Evidence;
 using Osierwand.Server.Exchange;
 using Osierwand.Server.Hosting;
 using Osierwand.Server.Kit;
@@ -44,6 +45,7 @@ api.MapUserChecks();
 api.MapProcedures();
 api.MapQuarantine();
 api.MapSchedule();
+api.MapEvidence();
 api.MapCalendars();
 api.MapLabels();
 api.MapItemPapers();

@@ -24,6 +24,7 @@ public static class DatabaseSetup
         "outlet_checks",
         "look_changes",
         "procedure_versions",
+        "group_decisions",
         "reviewed_records",
         "round_signatures",
         "sign_in_attempts",

@@ -34,6 +34,7 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
     public DbSet<ReviewFlag> ReviewFlags => Set<ReviewFlag>();
     public DbSet<ReviewedRecord> ReviewedRecords => Set<ReviewedRecord>();
     public DbSet<RoundSignature> RoundSignatures => Set<RoundSignature>();
+    public DbSet<GroupDecision> GroupDecisions => Set<GroupDecision>();
     public DbSet<KeptPaper> KeptPapers => Set<KeptPaper>();
     public DbSet<KeptPaperFile> KeptPaperFiles => Set<KeptPaperFile>();
     public DbSet<CalendarLink> CalendarLinks => Set<CalendarLink>();
@@ -223,6 +224,19 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             signature.Property(it => it.By).HasMaxLength(100);
             signature.Property(it => it.Words).HasMaxLength(ReviewedRecord.LongestWords);
             signature.HasOne(it => it.Round).WithOne().HasForeignKey<RoundSignature>(it => it.RoundId);
+        });
+        builder.Entity<GroupDecision>(decision =>
+        {
+            decision.Property(it => it.By).HasMaxLength(100);
+            decision.Property(it => it.Reason).HasMaxLength(GroupDecision.LongestReason);
+            decision
+                .HasIndex(it => new
+                {
+                    it.Kind,
+                    it.Place,
+                    it.Number,
+                })
+                .IsUnique();
         });
         builder.Entity<KeptPaper>(paper =>
         {
@@ -494,6 +508,7 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
         builder.Entity<KitCheck>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<KitOfDay>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<OutletCheck>().HasQueryFilter(it => Sight.SeesAll);
+        builder.Entity<GroupDecision>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<ReviewedRecord>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<ReviewFlag>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<HandedSheet>().HasQueryFilter(it => Sight.SeesAll);

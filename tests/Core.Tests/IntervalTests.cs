@@ -1,3 +1,6 @@
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Intervals;
+using Osierwand.Core.Standards;
 using Shouldly;
 
 namespace Osierwand.Core.Tests;
@@ -30,6 +33,64 @@ public class IntervalTests
         answer.GetProperty("due").GetString().ShouldBe(due);
         answer.GetProperty("decidedBy").GetString().ShouldBe(by);
         answer.GetProperty("because").GetArrayLength().ShouldBeGreaterThan(0);
+    }
+
+    /// <summary>What a lead decided for the group is a step like others: it has its because-line, and no sum goes beyond two.</summary>
+    [Theory]
+    [InlineData(0, 12, false)]
+    [InlineData(-1, 6, true)]
+    [InlineData(1, 24, true)]
+    [InlineData(-3, 3, true)]
+    [InlineData(3, 36, true)]
+    public void A_groups_decision_is_a_step_on_the_ladder(int steps, double months, bool isSaid)
+    {
+        var interval = IntervalRule.Of(
+            new()
+            {
+                Pack = PackLibrary.Find("uk-cop-5")!,
+                Place = Place.Kitchen,
+                TestDate = new(2026, 3, 31),
+                Group = new(steps, "evidence of 80 inspections, decided by Maud"),
+            }
+        );
+        interval.Combined!.Value.Months.ShouldBe(months);
+        interval.Because.Any(line => line.StartsWith("evidence of 80 inspections, decided by Maud: ")).ShouldBe(isSaid);
+    }
+
+    [Fact]
+    public void Hire_and_medical_equipment_take_no_groups_step()
+    {
+        foreach (var place in new[] { Place.Hire, Place.Medical })
+        {
+            var plain = new IntervalFacts
+            {
+                Pack = PackLibrary.Find("uk-cop-5")!,
+                Place = place,
+                TestDate = new(2026, 3, 31),
+            };
+            var (with, without) = (IntervalRule.Of(plain with { Group = new(1, "decided") }), IntervalRule.Of(plain));
+            (with.Combined, with.Due).ShouldBe((without.Combined, without.Due));
+        }
+    }
+
+    /// <summary>The curve is drawn from left to right, its highest point is 1, and it spreads over what the quantiles say.</summary>
+    [Theory]
+    [InlineData(0, 0)]
+    [InlineData(0, 30)]
+    [InlineData(1, 2)]
+    [InlineData(30, 30)]
+    [InlineData(12, 5_000)]
+    public void The_curve_of_a_group_is_a_curve(int failures, int inspections)
+    {
+        var group = GroupHistory.Of(inspections, failures, 12).Value;
+        var curve = GroupEvidence.Curve(group, Thresholds.Shipped);
+        curve.Length.ShouldBeGreaterThan(20);
+        curve.Select(it => it.Rate).ShouldBeInOrder();
+        curve.Max(it => it.Height).ShouldBe(1);
+        curve.ShouldAllBe(it => it.Height >= 0 && it.Rate > 0 && it.Rate <= 1);
+        curve[^1].Rate.ShouldBeGreaterThanOrEqualTo(Math.Min(1, 2 * Thresholds.Shipped.EvidenceTarget) - 1e-12);
+        var evidence = GroupEvidence.Of(group, Thresholds.Shipped);
+        curve.Count(it => it.Rate >= evidence.Low && it.Rate <= evidence.High).ShouldBeGreaterThan(2);
     }
 
     [Fact]

@@ -178,15 +178,26 @@ public sealed class RoundPaperTests(World world)
             db.PersonClients.Add(new() { PersonId = wilf.Id, ClientId = client });
             return await db.SaveChangesAsync(Cancel);
         });
-        using var viewer = await world.App.SignedIn("wilf");
-        var listed = (await viewer.Get("/api/v1/papers/kept"))
-            .GetProperty("papers")
-            .EnumerateArray()
-            .Select(one => one.GetProperty("id").GetGuid());
-        listed.ShouldContain(signed);
-        listed.ShouldNotContain(early);
-        (await viewer.GetAsync($"/api/v1/papers/kept/{signed}/file", Cancel)).StatusCode.ShouldBe(HttpStatusCode.OK);
-        (await viewer.GetAsync($"/api/v1/papers/kept/{early}/file", Cancel)).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        try
+        {
+            using var viewer = await world.App.SignedIn("wilf");
+            var listed = (await viewer.Get("/api/v1/papers/kept"))
+                .GetProperty("papers")
+                .EnumerateArray()
+                .Select(one => one.GetProperty("id").GetGuid());
+            listed.ShouldContain(signed);
+            listed.ShouldNotContain(early);
+            (await viewer.GetAsync($"/api/v1/papers/kept/{signed}/file", Cancel)).StatusCode.ShouldBe(HttpStatusCode.OK);
+            (await viewer.GetAsync($"/api/v1/papers/kept/{early}/file", Cancel)).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        }
+        finally
+        {
+            // Others look through the same eyes.
+            var client = await world.InDatabase(db =>
+                db.Rounds.Where(row => row.Id == it.Round).Select(row => row.Site.ClientId).SingleAsync(Cancel)
+            );
+            await world.InDatabase(db => db.PersonClients.Where(row => row.ClientId == client).ExecuteDeleteAsync(Cancel));
+        }
     }
 
     [Fact]

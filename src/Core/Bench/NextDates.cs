@@ -108,6 +108,7 @@ public static class NextDates
             Kind = item.Kind,
             AllInsulated = item.AllInsulated,
             Usage = basis.Usage,
+            Group = basis.Group,
             Moved = basis.Moved,
             Users = basis.Users,
             ClassII = ruling.Policy.ClassII,

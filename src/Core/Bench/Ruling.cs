@@ -277,6 +277,9 @@ public sealed record IntervalBasis(
     int Inspections
 )
 {
+    /// <summary>Decided for its whole group; null where nothing was.</summary>
+    public GroupStep? Group { get; init; }
+
     /// <summary>In force now; null before the first test.</summary>
     [JsonIgnore]
     public Period? Interval => Months is { } months ? new Period(months) : null;

@@ -97,6 +97,24 @@ public sealed record GroupEvidence(
         return new(low, median, high, suggestion, months, needed, [.. because]);
     }
 
+    private const int CurvePoints = 80;
+
+    /// <summary>How likely each failure rate is, from 0 to a little beyond what matters: rates and heights, the highest 1.</summary>
+    /// <returns>Points from left to right; where the density grows without bound at 0 it is held to the first point beside it.</returns>
+    public static ImmutableArray<(double Rate, double Height)> Curve(GroupHistory group, Thresholds rules)
+    {
+        var (n, k) = (group.Inspections, group.Failures);
+        var end = Math.Min(1, Math.Max(2 * rules.EvidenceTarget, 1.2 * Quantile(n, k, rules.EvidenceHigh)));
+        var points = Enumerable
+            .Range(1, CurvePoints)
+            .Select(at => end * at / CurvePoints)
+            .Select(rate => (Rate: rate, Height: Beta.PDF(k + Prior, n - k + Prior, rate)))
+            .Where(it => double.IsFinite(it.Height))
+            .ToArray();
+        var highest = points.Max(it => it.Height);
+        return [.. points.Select(it => (it.Rate, highest > 0 ? it.Height / highest : 0))];
+    }
+
     private static double Quantile(int n, int k, double p) => Beta.InvCDF(k + Prior, n - k + Prior, p);
 
     /// <summary>The high end falls with every clean inspection, so the least number is found by halving.</summary>

@@ -51,6 +51,9 @@ public sealed record IntervalFacts
     public ImmutableArray<PastTest> History { get; init; } = [];
     public bool OverLife { get; init; }
 
+    /// <summary>What a lead decided for its whole group by the evidence; null where nothing was decided.</summary>
+    public GroupStep? Group { get; init; }
+
     /// <summary>Dropped, wet, moved house: due at once.</summary>
     public bool HarshEvent { get; init; }
     public ClassIIPolicy ClassII { get; init; }
@@ -87,6 +90,11 @@ public sealed record IntervalFacts
             Pack
         );
 }
+
+/// <summary>A lead's decision for all items of one kind in one kind of place.</summary>
+/// <param name="Steps">On the ladder: below 0 shorter, above 0 longer.</param>
+/// <param name="Because">By what and whom, without the step: it becomes a because-line.</param>
+public sealed record GroupStep(int Steps, string Because);
 
 public enum DecidedBy
 {

@@ -119,6 +119,12 @@ public static class IntervalRule
         Add(failed, -1, "a failure in the last two tests");
         Add(near, -1, "near a limit, or a value on its way up");
         Add(facts.OverLife, -1, "older than its expected life");
+        if (facts.Group is { Steps: not 0 } group)
+        {
+            steps += group.Steps;
+            var (many, way) = (Math.Abs(group.Steps), group.Steps > 0 ? "longer" : "shorter");
+            because.Add($"{group.Because}: {(many == 1 ? "one step" : $"{many} steps")} {way}");
+        }
         return steps;
     }
 

@@ -11,6 +11,7 @@ using Osierwand.Core.Kit;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Rounds;
 using Osierwand.Core.Standards;
+using Osierwand.Server.Evidence;
 using Osierwand.Server.Kit;
 using Osierwand.Server.Looking;
 using Osierwand.Server.Outlets;
@@ -242,7 +243,10 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
                         )),
                 ],
                 history.Count
-            ),
+            )
+            {
+                Group = await EvidenceBook.StepOfAsync(db, item.Equipment.Kind, item.Place, cancel),
+            },
             Today = site.DayOf(time.GetUtcNow()),
         };
         return new(ruling with { EarthOffsets = await OffsetsOfTodayAsync(ruling, cancel) }, item, round, client);

@@ -15,6 +15,7 @@ using Microsoft.Extensions.Options;
 using Npgsql;
 using Osierwand.Server.Bench;
 using Osierwand.Server.Demo;
+using Osierwand.Server.Evidence;
 using Osierwand.Server.Kit;
 using Osierwand.Server.Outlets;
 using Osierwand.Server.Papers;
@@ -71,6 +72,7 @@ internal static class Setup
         services.AddScoped<HtmlRenderer>();
         services.AddScoped<RoundReports>();
         services.AddScoped<RoundReview>();
+        services.AddScoped<EvidenceBook>();
         services.AddSingleton<HeadKey>();
         services.AddSingleton<Anchors>();
         services.AddSingleton<HeadSigner>();

@@ -5,6 +5,7 @@ using Osierwand.Core;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Equipment;
 using Osierwand.Server.Bench;
+using Osierwand.Server.Evidence;
 using Osierwand.Server.Hosting;
 using Osierwand.Server.People;
 using Osierwand.Server.Trust;
@@ -49,7 +50,17 @@ internal static class Moving
             return TypedResults.Ok(new MovedItem(item.Room, item.Due, item.Because));
         var laid = await RoundOfAsync(db, item, cancel) is { } round ? await rulings.LookBackAsync(item, round, cancel) : null;
         var next = NextDates.AfterMove(
-            laid is null ? null : laid.Ruling with { Item = after, Basis = laid.Ruling.Basis with { Place = place } },
+            laid is null
+                ? null
+                : laid.Ruling with
+                {
+                    Item = after,
+                    Basis = laid.Ruling.Basis with
+                    {
+                        Place = place,
+                        Group = await EvidenceBook.StepOfAsync(db, after.Equipment.Kind, place, cancel),
+                    },
+                },
             basis,
             new(item.LastTestedOn, item.LastLookedOn, item.Because),
             sent.WasKnocked ? item.Site.DayOf(time.GetUtcNow()) : null

@@ -513,6 +513,105 @@ namespace Osierwand.Store.Migrations
                     b.ToTable("discarded_sheets", (string)null);
                 });
 
+            modelBuilder.Entity("Osierwand.Store.Entities.GroupDecision", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasMaxLength(100)
+                        .HasColumnType("character varying(100)")
+                        .HasColumnName("by");
+
+                    b.Property<int>("Failures")
+                        .HasColumnType("integer")
+                        .HasColumnName("failures");
+
+                    b.Property<double>("High")
+                        .HasColumnType("double precision")
+                        .HasColumnName("high");
+
+                    b.Property<int>("Inspections")
+                        .HasColumnType("integer")
+                        .HasColumnName("inspections");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("kind");
+
+                    b.Property<double>("Low")
+                        .HasColumnType("double precision")
+                        .HasColumnName("low");
+
+                    b.Property<double>("Median")
+                        .HasColumnType("double precision")
+                        .HasColumnName("median");
+
+                    b.Property<double>("Months")
+                        .HasColumnType("double precision")
+                        .HasColumnName("months");
+
+                    b.Property<int>("Moved")
+                        .HasColumnType("integer")
+                        .HasColumnName("moved");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer")
+                        .HasColumnName("number");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<string>("Place")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("place");
+
+                    b.Property<string>("Reason")
+                        .IsRequired()
+                        .HasMaxLength(500)
+                        .HasColumnType("character varying(500)")
+                        .HasColumnName("reason");
+
+                    b.Property<int>("Step")
+                        .HasColumnType("integer")
+                        .HasColumnName("step");
+
+                    b.Property<string>("Suggested")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("suggested");
+
+                    b.Property<double>("Target")
+                        .HasColumnType("double precision")
+                        .HasColumnName("target");
+
+                    b.Property<Guid?>("Undoes")
+                        .HasColumnType("uuid")
+                        .HasColumnName("undoes");
+
+                    b.HasKey("Id")
+                        .HasName("pk_group_decisions");
+
+                    b.HasIndex("Kind", "Place", "Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_group_decisions_kind_place_number");
+
+                    b.ToTable("group_decisions", (string)null);
+                });
+
             modelBuilder.Entity("Osierwand.Store.Entities.HandedSheet", b =>
                 {
                     b.Property<Guid>("Id")

@@ -35,6 +35,7 @@ const NewProcedure = lazy(() => import('./procedures/NewProcedure'));
 const PaperPage = lazy(() => import('./papers/PaperPage'));
 const Papers = lazy(() => import('./papers/Papers'));
 const RoundPaperPage = lazy(() => import('./papers/RoundPaperPage'));
+const Evidence = lazy(() => import('./evidence/Evidence'));
 const ReviewPage = lazy(() => import('./review/ReviewPage'));
 const Quarantine = lazy(() => import('./quarantine/Quarantine'));
 const Schedule = lazy(() => import('./schedule/Schedule'));
@@ -84,6 +85,7 @@ const House = () => (
             <Route path="/papers/inspections/:inspectionId" element={<PaperPage />} />
             <Route path="/quarantine" element={<Quarantine />} />
             <Route path="/schedule" element={<Schedule />} />
+            <Route path="/evidence/:kind?/:place?" element={<Evidence />} />
             <Route path="/signs" element={<Signs />} />
             <Route path="/people" element={<People />} />
             <Route path="/books" element={<Books />} />

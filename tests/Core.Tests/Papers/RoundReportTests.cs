@@ -185,8 +185,8 @@ public class RoundReportTests
         Report(Round with { Outlets = [new("outlet left, Kitchen", "no earth")] })
             .Act.ShouldContain("Have outlet left, Kitchen put right before anything is plugged in there: no earth");
 
-    /// <summary>Whatever happened in a round, in whatever order it is read: every item counts once, none that failed is called usable before
-    /// a pass that came later, and none is left out.</summary>
+    /// <summary>Whatever happened in a round, in whatever order it is read: every item counts once, none that failed is called usable
+    /// before a pass that came later, and none is left out.</summary>
     [Fact]
     public void Every_item_counts_once_and_a_failure_is_over_only_by_a_later_pass()
     {

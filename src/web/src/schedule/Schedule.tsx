@@ -1,7 +1,7 @@
 import { Box, Button, MenuItem, TextField, Typography } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { useSearchParams } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import { api, ask, type Schema } from '../api/client';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
@@ -141,10 +141,15 @@ export default function Schedule() {
         ) : (
           <Piles board={due} by={by} />
         )}
-        <Box sx={{ display: 'flex', gap: 1, mt: 1.5 }}>
+        <Box sx={{ display: 'flex', gap: 1, mt: 1.5, flexWrap: 'wrap' }}>
           {isHouse && (
             <Button variant="outlined" color="inherit" onClick={() => setIsHours(true)}>
               Bench hours and travel
+            </Button>
+          )}
+          {isHouse && (
+            <Button component={Link} to="/evidence" variant="outlined" color="inherit">
+              Evidence for intervals
             </Button>
           )}
           <Button variant="outlined" color="inherit" onClick={() => setIsCalendars(true)}>
