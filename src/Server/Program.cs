@@ -48,6 +48,7 @@ api.MapSchedule();
 api.MapEvidence();
 api.MapCalendars();
 api.MapLabels();
+api.MapLabelQueue();
 api.MapItemPapers();
 api.MapQuarantineNotices();
 api.MapRoundPapers();

@@ -35,6 +35,7 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
     public DbSet<ReviewedRecord> ReviewedRecords => Set<ReviewedRecord>();
     public DbSet<RoundSignature> RoundSignatures => Set<RoundSignature>();
     public DbSet<GroupDecision> GroupDecisions => Set<GroupDecision>();
+    public DbSet<LabelPrint> LabelPrints => Set<LabelPrint>();
     public DbSet<KeptPaper> KeptPapers => Set<KeptPaper>();
     public DbSet<KeptPaperFile> KeptPaperFiles => Set<KeptPaperFile>();
     public DbSet<CalendarLink> CalendarLinks => Set<CalendarLink>();
@@ -224,6 +225,14 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             signature.Property(it => it.By).HasMaxLength(100);
             signature.Property(it => it.Words).HasMaxLength(ReviewedRecord.LongestWords);
             signature.HasOne(it => it.Round).WithOne().HasForeignKey<RoundSignature>(it => it.RoundId);
+        });
+        builder.Entity<LabelPrint>(print =>
+        {
+            print.Property(it => it.By).HasMaxLength(100);
+            print.Property(it => it.Medium).HasMaxLength(40);
+            print.Property(it => it.Reason).HasMaxLength(LabelPrint.LongestReason);
+            print.HasIndex(it => new { it.BatchId, it.InspectionId }).IsUnique();
+            print.HasOne(it => it.Inspection).WithMany().HasForeignKey(it => it.InspectionId);
         });
         builder.Entity<GroupDecision>(decision =>
         {
@@ -508,6 +517,7 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
         builder.Entity<KitCheck>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<KitOfDay>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<OutletCheck>().HasQueryFilter(it => Sight.SeesAll);
+        builder.Entity<LabelPrint>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<GroupDecision>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<ReviewedRecord>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<ReviewFlag>().HasQueryFilter(it => Sight.SeesAll);

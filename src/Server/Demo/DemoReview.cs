@@ -1,5 +1,7 @@
 using Osierwand.Core.Judging;
+using Osierwand.Core.Papers;
 using Osierwand.Core.Rounds;
+using Osierwand.Server.Papers;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 
@@ -12,7 +14,7 @@ internal static class DemoReview
     /// <summary>So that there is something to read in it.</summary>
     private const int Fewest = 12;
 
-    public static void Add(OsierwandDb db, IReadOnlyCollection<Person> people)
+    public static void Add(OsierwandDb db, IReadOnlyCollection<Person> people, DateTimeOffset now)
     {
         var lead = people.Single(it => it.UserName == "maud");
         var records = db.Inspections.Local.ToLookup(it => it.RoundId);
@@ -43,5 +45,30 @@ internal static class DemoReview
                         IsOwnWork = records[round.Id].Any(it => it.TechnicianId == lead.Id),
                     }
                 );
+        AskForReport(db, lead, now);
+    }
+
+    /// <summary>The hospital's last signed round waits to be printed: whoever looks in as its reader finds a paper.</summary>
+    private static void AskForReport(OsierwandDb db, Person lead, DateTimeOffset now)
+    {
+        var hospital = db.Clients.Local.Single(it => it.Code == DemoCatalogue.Viewer.Client).Id;
+        var sites = db.Sites.Local.Where(it => it.ClientId == hospital).Select(it => it.Id).ToHashSet();
+        var round = db
+            .Rounds.Local.Where(it => it.State == RoundState.Closed && sites.Contains(it.SiteId))
+            .OrderByDescending(it => it.StartsOn)
+            .First();
+        db.KeptPapers.Add(
+            new()
+            {
+                Id = Guid.CreateVersion7(),
+                Paper = RoundPaper.Report,
+                RoundId = round.Id,
+                ClientId = hospital,
+                Title = RoundPapers.Title(RoundPaper.Report, round.Name),
+                AskedById = lead.Id,
+                AskedBy = lead.DisplayName,
+                AskedAt = now,
+            }
+        );
     }
 }

@@ -195,6 +195,9 @@ internal static class EvidenceEndpoints
             ? TypedResults.Ok(detail)
             : Refusals.NotFound("group with items in service");
 
+    /// <summary>What a client's fixed interval brought forward already was longer by the rule: one step less is still no shorter.</summary>
+    private const string Capped = "the client's fixed % is shorter than the computed %";
+
     /// <summary>Moves the tests of a group one step forward on the ladder, interval by interval; each item keeps what moved it.</summary>
     /// <returns>How many fall due earlier.</returns>
     private static async Task<int> ForwardAsync(GroupDecision decision, OsierwandDb db, CancellationToken cancel)
@@ -222,6 +225,7 @@ internal static class EvidenceEndpoints
                     SELECT id, due AS was, (last_tested_on + {wait}::interval)::date AS now FROM items
                     WHERE kind_word = {kind} AND place = {place} AND state = 'InService' AND interval_months = {months}
                         AND last_tested_on IS NOT NULL AND due > (last_tested_on + {wait}::interval)::date AND NOT is_loose
+                        AND NOT EXISTS (SELECT 1 FROM unnest(because) AS line WHERE line LIKE {Capped})
                 ), moved AS (
                     UPDATE items SET due = earlier.now, interval_months = {then.Months}, because = because || {line}, revision = revision + 1
                     FROM earlier WHERE items.id = earlier.id RETURNING items.id, earlier.was, earlier.now

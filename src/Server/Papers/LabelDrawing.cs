@@ -16,7 +16,11 @@ public sealed record LabelText(
     string Initials,
     string Client,
     string Kind
-);
+)
+{
+    /// <summary>What its square code says where it is not the tag: the address of the item's public page.</summary>
+    public string? Code { get; init; }
+}
 
 /// <summary>
 /// Draws a label at its true size, 50 by 25 millimetres. One drawing serves PDF and PNG, so that what is previewed is what is printed.
@@ -30,6 +34,37 @@ public static class LabelDrawing
 
     private static readonly SKTypeface Regular = Font("AtkinsonHyperlegibleNext-Regular.ttf");
     private static readonly SKTypeface Bold = Font("AtkinsonHyperlegibleNext-Bold.ttf");
+
+    /// <summary>Many labels at true size on the paper that lies in the printer.</summary>
+    /// <param name="used">Places of a first sheet that are empty already.</param>
+    public static byte[] Pdf(IReadOnlyList<LabelText> labels, LabelPaper paper, int used = 0)
+    {
+        using var stream = new MemoryStream();
+        using (var document = SKDocument.CreatePdf(stream, new SKDocumentPdfMetadata { Title = "Labels", Producer = "Osierwand" }))
+        {
+            for (int at = 0, place = used % paper.Places; at < labels.Count; place = 0)
+            {
+                using var page = document.BeginPage(paper.WidthMm * PointsPerMm, paper.HeightMm * PointsPerMm);
+                page.Scale(PointsPerMm);
+                for (; at < labels.Count && place < paper.Places; at++, place++)
+                {
+                    page.Save();
+                    page.Translate(
+                        paper.LeftMm + place % paper.Columns * paper.LabelWidthMm,
+                        paper.TopMm + place / paper.Columns * paper.LabelHeightMm
+                    );
+                    // One drawing serves every size: all labels are twice as wide as they are high.
+                    page.Scale(paper.LabelWidthMm / WidthMm);
+                    page.ClipRect(new SKRect(0, 0, WidthMm, HeightMm));
+                    Draw(page, labels[at]);
+                    page.Restore();
+                }
+                document.EndPage();
+            }
+            document.Close();
+        }
+        return stream.ToArray();
+    }
 
     public static byte[] Pdf(LabelText label)
     {
@@ -71,7 +106,7 @@ public static class LabelDrawing
             canvas.DrawRect(0, 0, WidthMm, HeightMm, ink);
             ink.Color = SKColors.White;
         }
-        Qr(canvas, label.Tag, 1.5f, 1.5f, 14);
+        Qr(canvas, label.Code ?? label.Tag, 1.5f, 1.5f, 14);
         Text(canvas, label.Tag, 17, 5.2f, 4.2f, Bold, ink, 31.5f);
         Text(canvas, label.Name, 17, 8.6f, 2.6f, Regular, ink, 31.5f);
         Text(canvas, label.Client, 17, 11.8f, 2.2f, Regular, ink, 31.5f);

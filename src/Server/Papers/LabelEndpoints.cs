@@ -48,25 +48,29 @@ internal static class LabelEndpoints
             return Refusals.Of(StatusCodes.Status409Conflict, "There is no label.", "The record cannot be read by this version.");
         if (found.IsTakenBack)
             return Refusals.Of(StatusCodes.Status409Conflict, "There is no label.", "This record was taken back.");
-        if (record.Label is not { } said)
+        if (TextOf(record, school?.Value ?? found.School) is not { } label)
             return Refusals.Of(
                 StatusCodes.Status409Conflict,
                 $"{record.OutcomeText}: there is no label.",
                 "It says nothing about when the item was tested; it stands on the item's page."
             );
-        var withNext = (school?.Value ?? found.School) == LabelSchool.WithNextDate;
-        var label = new LabelText(
-            said.Tag,
-            said.Name,
-            said.Outcome,
-            said.Date,
-            withNext ? record.Next?.Due : null,
-            said.Initials,
-            said.Client,
-            said.Kind
-        );
         return format?.Value == LabelFormat.Png
             ? TypedResults.File(LabelDrawing.Png(label), "image/png")
             : TypedResults.File(LabelDrawing.Pdf(label), "application/pdf", $"label-{inspectionId:N}.pdf");
     }
+
+    /// <returns>Null where a record has no label.</returns>
+    internal static LabelText? TextOf(InspectionRecord record, LabelSchool school) =>
+        record.Label is { } said
+            ? new(
+                said.Tag,
+                said.Name,
+                said.Outcome,
+                said.Date,
+                school == LabelSchool.WithNextDate ? record.Next?.Due : null,
+                said.Initials,
+                said.Client,
+                said.Kind
+            )
+            : null;
 }

@@ -1239,6 +1239,59 @@ namespace Osierwand.Store.Migrations
                     b.ToTable("kits_of_day", (string)null);
                 });
 
+            modelBuilder.Entity("Osierwand.Store.Entities.LabelPrint", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("BatchId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("batch_id");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasMaxLength(100)
+                        .HasColumnType("character varying(100)")
+                        .HasColumnName("by");
+
+                    b.Property<Guid>("InspectionId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("inspection_id");
+
+                    b.Property<string>("Medium")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("medium");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<string>("Reason")
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("reason");
+
+                    b.HasKey("Id")
+                        .HasName("pk_label_prints");
+
+                    b.HasIndex("InspectionId")
+                        .HasDatabaseName("ix_label_prints_inspection_id");
+
+                    b.HasIndex("BatchId", "InspectionId")
+                        .IsUnique()
+                        .HasDatabaseName("ix_label_prints_batch_id_inspection_id");
+
+                    b.ToTable("label_prints", (string)null);
+                });
+
             modelBuilder.Entity("Osierwand.Store.Entities.LookChange", b =>
                 {
                     b.Property<int>("Revision")
@@ -2876,6 +2929,18 @@ namespace Osierwand.Store.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_kits_of_day_asp_net_users_person_id");
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.LabelPrint", b =>
+                {
+                    b.HasOne("Osierwand.Store.Entities.Inspection", "Inspection")
+                        .WithMany()
+                        .HasForeignKey("InspectionId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_label_prints_inspections_inspection_id");
+
+                    b.Navigation("Inspection");
                 });
 
             modelBuilder.Entity("Osierwand.Store.Entities.OutletCheck", b =>

@@ -36,6 +36,7 @@ const PaperPage = lazy(() => import('./papers/PaperPage'));
 const Papers = lazy(() => import('./papers/Papers'));
 const RoundPaperPage = lazy(() => import('./papers/RoundPaperPage'));
 const Evidence = lazy(() => import('./evidence/Evidence'));
+const Labels = lazy(() => import('./labels/Labels'));
 const ReviewPage = lazy(() => import('./review/ReviewPage'));
 const Quarantine = lazy(() => import('./quarantine/Quarantine'));
 const Schedule = lazy(() => import('./schedule/Schedule'));
@@ -80,6 +81,7 @@ const House = () => (
             <Route path="/procedures/new" element={<NewProcedure />} />
             <Route path="/procedures/:procedureId" element={<ProcedurePage />} />
             <Route path="/rounds/:roundId/review" element={<ReviewPage />} />
+            <Route path="/labels" element={<Labels />} />
             <Route path="/papers" element={<Papers />} />
             <Route path="/papers/rounds/:roundId" element={<RoundPaperPage />} />
             <Route path="/papers/inspections/:inspectionId" element={<PaperPage />} />

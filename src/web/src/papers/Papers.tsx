@@ -1,4 +1,5 @@
-import { Box, Typography } from '@mui/material';
+import { Box, Button, Typography } from '@mui/material';
+import { Link } from 'react-router';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 import { usePageTitle } from '../frame/usePageTitle';
@@ -21,7 +22,16 @@ export default function Papers() {
   if (!kept.data) return <Waiting what="Looking for papers" />;
   return (
     <Box sx={{ p: { xs: 2, md: 3 }, maxWidth: 980, width: '100%' }}>
-      <Typography variant="h1">Papers</Typography>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 2 }}>
+        <Typography variant="h1" sx={{ flex: 1 }}>
+          Papers
+        </Typography>
+        {isHouse && (
+          <Button component={Link} to="/labels" variant="outlined" color="inherit">
+            Labels
+          </Button>
+        )}
+      </Box>
       <Typography sx={{ color: c.bark, mb: 1.5 }}>
         {isHouse
           ? 'What was made of a round, as it was made. A paper of a single item stands on the item’s page.'

@@ -36,6 +36,9 @@ export function RoundPapers({ roundId }: { roundId: string }) {
           </Button>
         </Box>
       ))}
+      <Button component={Link} to={`/labels?round=${roundId}`} color="inherit">
+        Its labels
+      </Button>
       {make.error && <Notice problem={make.error} />}
       {kept.error && !kept.data && <Notice problem={kept.error} onAgain={() => void kept.refetch()} />}
       {kept.data && kept.data.papers.length > 0 && <KeptList papers={kept.data.papers} />}

@@ -1,0 +1,124 @@
+import { Box, Button, TextField, Typography } from '@mui/material';
+import { useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { showDate } from '../api/dates';
+import { c } from '../design/tokens';
+import { Notice } from '../frame/Notice';
+import { usePageTitle } from '../frame/usePageTitle';
+import { Waiting } from '../frame/Waiting';
+import { LabelRows } from './LabelRows';
+import { PrintForm } from './PrintForm';
+import { useLabels } from './useLabels';
+
+/** Labels that nobody has printed yet, as many at once as are wanted; and one printed before, once more with a reason. */
+export default function Labels() {
+  usePageTitle('Labels');
+  const [params] = useSearchParams();
+  const round = params.get('round');
+  const [sought, setSought] = useState('');
+  const page = useLabels(round, sought.trim());
+  const [off, setOff] = useState<ReadonlySet<string>>(new Set());
+  const [again, setAgain] = useState<ReadonlySet<string>>(new Set());
+  if (page.error && !page.data)
+    return (
+      <Box sx={{ p: 3 }}>
+        <Notice problem={page.error} onAgain={() => void page.refetch()} />
+      </Box>
+    );
+  if (!page.data) return <Waiting what="Looking for labels" />;
+  const { waiting, printed, media, expired, reasons } = page.data;
+  const chosen = [
+    ...waiting.filter((it) => !off.has(it.inspectionId)).map((it) => it.inspectionId),
+    ...printed.filter((it) => again.has(it.inspectionId)).map((it) => it.inspectionId),
+  ];
+  const toggled = (set: ReadonlySet<string>, ids: readonly string[], isIn: boolean) => {
+    const next = new Set(set);
+    for (const id of ids)
+      if (isIn) next.add(id);
+      else next.delete(id);
+    return next;
+  };
+  return (
+    <Box
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: { xs: 'minmax(0, 1fr)', md: 'minmax(0, 1fr) 340px' },
+        flex: 1,
+      }}
+    >
+      <Box sx={{ p: { xs: 2, md: 3 }, minWidth: 0 }}>
+        <Typography variant="h1">Labels</Typography>
+        <Typography sx={{ color: c.bark }}>
+          Of what was inspected last. A fail label is loud in black and white too.
+        </Typography>
+        {expired.map((it) => (
+          <Box key={it.clientCode} role="note" sx={{ borderLeft: `4px solid ${c.fail}`, pl: 1.5, mt: 1.5 }}>
+            <strong>{it.client}</strong>: {it.count} {it.count === 1 ? 'item is' : 'items are'} overdue since{' '}
+            {showDate(it.oldest)} at the earliest, and their labels name a date. Whoever reads an expired date
+            sees an item out of compliance.
+          </Box>
+        ))}
+        <Box component="section" aria-label="To print" sx={{ mt: 2.5 }}>
+          <Typography variant="h2">
+            To print ({waiting.length}
+            {page.data.more ? ' and more' : ''})
+          </Typography>
+          {waiting.length === 0 && (
+            <Typography sx={{ color: c.muted }}>Every label of the last month is printed.</Typography>
+          )}
+          <LabelRows
+            labels={waiting}
+            isChosen={(id) => !off.has(id)}
+            onChoose={(ids, isChosen) => setOff(toggled(off, ids, !isChosen))}
+          />
+        </Box>
+        <Box component="section" aria-label="Printed" sx={{ mt: 3 }}>
+          <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', flexWrap: 'wrap' }}>
+            <Typography variant="h2" sx={{ flex: 1 }}>
+              {sought.trim() ? `Label of ${sought.trim()}` : 'Printed in the last month'}
+            </Typography>
+            <TextField
+              size="small"
+              label="Tag of an older one"
+              value={sought}
+              onChange={(event) => setSought(event.target.value)}
+              slotProps={{ htmlInput: { maxLength: 60 } }}
+            />
+          </Box>
+          {printed.length === 0 && <Typography sx={{ color: c.muted }}>None.</Typography>}
+          <LabelRows
+            labels={printed}
+            isChosen={(id) => again.has(id)}
+            onChoose={(ids, isChosen) => setAgain(toggled(again, ids, isChosen))}
+          />
+        </Box>
+      </Box>
+      <Box
+        component="aside"
+        aria-label="Print"
+        sx={{
+          p: 2.5,
+          bgcolor: c.surface,
+          borderLeft: { md: `1px solid ${c.line}` },
+          borderTop: { xs: `1px solid ${c.line}`, md: 0 },
+        }}
+      >
+        <PrintForm
+          chosen={chosen}
+          media={media}
+          reasons={reasons}
+          needsReason={printed.some((it) => again.has(it.inspectionId) && it.printedBy != null)}
+          onPrinted={() => {
+            setOff(new Set());
+            setAgain(new Set());
+          }}
+        />
+        {again.size > 0 && (
+          <Button color="inherit" sx={{ mt: 1 }} onClick={() => setAgain(new Set())}>
+            None of the printed ones
+          </Button>
+        )}
+      </Box>
+    </Box>
+  );
+}
