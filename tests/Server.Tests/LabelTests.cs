@@ -175,13 +175,14 @@ public sealed class LabelTests(World world)
         var address = Uri.EscapeDataString($"https://house.example/u/{token}");
         var found = await kettle.Client.Get($"/api/v1/register/scan?tag={address}");
         found.TryGetProperty("item", out _).ShouldBeTrue(found.ToString());
-        found.GetProperty("item").GetProperty("id").GetGuid().ShouldBe(kettle.Item);
+        found.GetProperty("item").GetProperty("itemId").GetGuid().ShouldBe(kettle.Item);
         found.Text("tag").ShouldBe(kettle.Tag);
         await world.InDatabase(db =>
             db.PublicLinks.Where(it => it.Token == token)
                 .ExecuteUpdateAsync(it => it.SetProperty(row => row.RevokedAt, (DateTimeOffset?)DateTimeOffset.UtcNow), Cancel)
         );
-        (await kettle.Client.Get($"/api/v1/register/scan?tag={address}")).Text("title").ShouldBe("This code leads to no item.");
+        using var refused = await kettle.Client.GetAsync(new Uri($"/api/v1/register/scan?tag={address}", UriKind.Relative), Cancel);
+        (await refused.Content.ReadAsStringAsync(Cancel)).ShouldContain("This code leads to no item.");
     }
 
     [Fact]

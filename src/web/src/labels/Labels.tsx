@@ -59,10 +59,22 @@ export default function Labels() {
           </Box>
         ))}
         <Box component="section" aria-label="To print" sx={{ mt: 2.5 }}>
-          <Typography variant="h2">
-            To print ({waiting.length}
-            {page.data.more ? ' and more' : ''})
-          </Typography>
+          <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+            <Typography variant="h2" sx={{ flex: 1 }}>
+              To print ({waiting.length}
+              {page.data.more ? ' and more' : ''})
+            </Typography>
+            {waiting.length > 0 && (
+              <>
+                <Button color="inherit" onClick={() => setOff(new Set())}>
+                  All
+                </Button>
+                <Button color="inherit" onClick={() => setOff(new Set(waiting.map((it) => it.inspectionId)))}>
+                  None
+                </Button>
+              </>
+            )}
+          </Box>
           {waiting.length === 0 && (
             <Typography sx={{ color: c.muted }}>Every label of the last month is printed.</Typography>
           )}
