@@ -49,7 +49,15 @@ public sealed record ExpiredLabels(string Client, string ClientCode, int Count, 
 /// <param name="Id">Of the press: sent again it gives the same labels and counts once.</param>
 /// <param name="Used">Places of the first sheet that are empty already.</param>
 /// <param name="Reason">Needed where one of them was printed before.</param>
-public sealed record PrintLabels(Guid Id, IReadOnlyList<Guid> Inspections, LabelMedium Medium, int Used = 0, string? Reason = null);
+/// <param name="School">Each client's own when left out.</param>
+public sealed record PrintLabels(
+    Guid Id,
+    IReadOnlyList<Guid> Inspections,
+    LabelMedium Medium,
+    int Used = 0,
+    string? Reason = null,
+    LabelSchool? School = null
+);
 
 /// <summary>The queue of labels, and the printing of many at once. A label that is printed once more says why.</summary>
 internal static class LabelQueue
@@ -196,7 +204,7 @@ internal static class LabelQueue
         var paper = LabelPaper.Of(sent.Medium);
         if (WrongIn(sent, ids, paper) is { } wrong)
             return Refusals.Invalid(Title, wrong);
-        var labels = await LabelsAsync(db, ids, request, cancel);
+        var labels = await LabelsAsync(db, ids, sent.School, request, cancel);
         if (labels.Refusal is { } refusal)
             return Refusals.Of(StatusCodes.Status409Conflict, Title, refusal);
         var before = await db.LabelPrints.AsNoTracking().Where(it => ids.Contains(it.InspectionId)).ToListAsync(cancel);
@@ -263,6 +271,7 @@ internal static class LabelQueue
     private static async Task<(List<LabelText> Texts, string? Refusal)> LabelsAsync(
         OsierwandDb db,
         Guid[] ids,
+        LabelSchool? school,
         HttpRequest request,
         CancellationToken cancel
     )
@@ -292,7 +301,7 @@ internal static class LabelQueue
                 return ([], $"Record {row.BookNumber} was taken back: it has no label. Load the page again.");
             if (InspectionRecord.Read(row.Record) is not { Fault: null, Value: var record })
                 return ([], $"Record {row.BookNumber} cannot be read by this version.");
-            if (LabelEndpoints.TextOf(record, row.School) is not { } text)
+            if (LabelEndpoints.TextOf(record, school ?? row.School) is not { } text)
                 return ([], $"Record {row.BookNumber} has no label: {record.OutcomeText.ToLowerInvariant()}.");
             texts.Add(row.Link is { } token ? text with { Code = $"{request.Scheme}://{request.Host}/u/{token}" } : text);
         }

@@ -3,6 +3,8 @@ import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import type { Schema } from '../api/client';
 import { showDate } from '../api/dates';
+import { Notice } from '../frame/Notice';
+import { rollHere, usePrint } from '../labels/useLabels';
 import { Ring, ringWord } from '../design/Ring';
 import { c } from '../design/tokens';
 import { HoldOf } from '../quarantine/HoldOf';
@@ -28,9 +30,11 @@ export function Saved({
   onWithdraw: (reason: string) => Promise<void>;
 }) {
   const [school, setSchool] = useState<Schema['LabelSchool']>(saved.labelSchool);
-  const label = (format: 'png' | 'pdf') =>
-    `/api/v1/papers/labels/${saved.id}?format=${format}&school=${school}`;
+  const picture = `/api/v1/papers/labels/${saved.id}?format=png&school=${school}`;
   const word = ringWord(saved.outcome);
+  // One press: pressed again at once, the paper may have jammed, and it counts as the same label.
+  const [press] = useState(() => crypto.randomUUID());
+  const print = usePrint();
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', md: '1fr 420px' }, flex: 1 }}>
       <Box sx={{ p: { xs: 3, md: 5 } }}>
@@ -121,7 +125,7 @@ export function Saved({
           </Box>
           <Box
             component="img"
-            src={label('png')}
+            src={picture}
             alt={`Label of ${saved.tag}: ${word}`}
             sx={{
               width: '100%',
@@ -137,12 +141,25 @@ export function Saved({
             </Box>
           )}
           <Box sx={{ display: 'flex', gap: 1, mt: 2, flexWrap: 'wrap' }}>
-            <Button component="a" href={label('pdf')} target="_blank" variant="outlined">
-              Print PDF
+            <Button
+              variant="outlined"
+              disabled={print.isPending}
+              onClick={() =>
+                print.mutate({
+                  id: press,
+                  inspections: [saved.id],
+                  medium: rollHere(),
+                  used: 0,
+                  reason: null,
+                  school,
+                })
+              }
+            >
+              {print.isSuccess ? 'Print it again' : 'Print'}
             </Button>
             <Button
               component="a"
-              href={label('png')}
+              href={picture}
               download={`label-${saved.tag}.png`}
               variant="outlined"
               color="inherit"
@@ -150,6 +167,7 @@ export function Saved({
               PNG
             </Button>
           </Box>
+          {print.error && <Notice problem={print.error} />}
           <Box
             sx={{ mt: 2, display: 'flex', gap: 1, flexWrap: 'wrap' }}
             role="group"

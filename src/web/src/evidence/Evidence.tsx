@@ -50,6 +50,8 @@ export default function Evidence() {
           borderLeft: { md: `1px solid ${c.line}` },
           borderTop: { xs: `1px solid ${c.line}`, md: 0 },
           minWidth: 0,
+          // On a phone the group that was chosen stands above the others.
+          order: { xs: kind ? -1 : 0, md: 0 },
         }}
       >
         {chosen && <GroupPanel of={chosen} key={addressOf(chosen)} />}

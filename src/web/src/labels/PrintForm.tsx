@@ -3,9 +3,7 @@ import { useState } from 'react';
 import type { Schema } from '../api/client';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
-import { usePrint } from './useLabels';
-
-const KEPT = 'osierwand.label-medium';
+import { keepMedium, keptMedium, usePrint } from './useLabels';
 
 /** What lies in the printer, where the first label goes, and why one is printed once more. */
 export function PrintForm(props: {
@@ -17,7 +15,7 @@ export function PrintForm(props: {
 }) {
   const { chosen, media } = props;
   const [id, setId] = useState(() => crypto.randomUUID());
-  const [kept, setKept] = useState(() => localStorage.getItem(KEPT) ?? '');
+  const [kept, setKept] = useState(keptMedium);
   const medium = media.find((it) => it.medium === kept) ?? media[0]!;
   const [used, setUsed] = useState('');
   const [reason, setReason] = useState('');
@@ -56,7 +54,7 @@ export function PrintForm(props: {
         label="In the printer"
         value={medium.medium}
         onChange={(event) => {
-          localStorage.setItem(KEPT, event.target.value);
+          keepMedium(event.target.value);
           setKept(event.target.value);
         }}
       >

@@ -17,6 +17,17 @@ export const useLabels = (round: string | null, tag: string) =>
     staleTime: 0,
   });
 
+const KEPT = 'osierwand.label-medium';
+
+/** What lay in this bench's printer the last time; empty where nobody said. */
+export const keptMedium = () => localStorage.getItem(KEPT) ?? '';
+export const keepMedium = (medium: string) => localStorage.setItem(KEPT, medium);
+
+const rolls: readonly Schema['LabelMedium'][] = ['roll50', 'roll40', 'roll70'];
+
+/** A single label is printed on a roll: the one of this bench, else the usual. */
+export const rollHere = () => rolls.find((it) => it === keptMedium()) ?? rolls[0]!;
+
 /** Gives the labels as one PDF at true size and opens it to be printed. */
 export function usePrint() {
   const queries = useQueryClient();
