@@ -18,22 +18,24 @@ public static class TakingBack
     public static ItemStanding Without(this ItemStanding now, ItemStanding before, ItemStanding after, Guid record, InspectedSince since)
     {
         var held = StateWithout(now, before, after, record);
+        // Only what still stands as the record left it is the record's: an earlier one may have been taken back since.
         var dates = since.Tested
             ? now
             : now with
             {
                 Due = Day(now.Due, before.Due, after.Due),
-                IntervalMonths = before.IntervalMonths,
-                Because = before.Because,
-                LastTestedOn = before.LastTestedOn,
-                ReferenceValues = now.ReferenceValues == after.ReferenceValues ? before.ReferenceValues : now.ReferenceValues,
-                CrossesOn = before.CrossesOn,
-                Crossing = before.Crossing,
+                IntervalMonths = Restored(now.IntervalMonths, before.IntervalMonths, after.IntervalMonths),
+                Because = now.Because.SequenceEqual(after.Because) ? before.Because : now.Because,
+                LastTestedOn = Restored(now.LastTestedOn, before.LastTestedOn, after.LastTestedOn),
+                ReferenceValues = Restored(now.ReferenceValues, before.ReferenceValues, after.ReferenceValues),
+                CrossesOn = Restored(now.CrossesOn, before.CrossesOn, after.CrossesOn),
+                Crossing = Restored(now.Crossing, before.Crossing, after.Crossing),
             };
         return dates with
         {
             VisualDue = since.Tested || since.Looked ? now.VisualDue : Day(now.VisualDue, before.VisualDue, after.VisualDue),
-            LastLookedOn = since.Tested || since.Looked ? now.LastLookedOn : before.LastLookedOn,
+            LastLookedOn =
+                since.Tested || since.Looked ? now.LastLookedOn : Restored(now.LastLookedOn, before.LastLookedOn, after.LastLookedOn),
             LastOutcome = since.LastOutcome,
             State = held.State,
             Held = held.Held,
@@ -49,6 +51,8 @@ public static class TakingBack
         var isUntouched = now.State == after.State && now.Held is null && after.Held is null;
         return isOwn || isUntouched ? (before.State, before.Held) : (now.State, now.Held);
     }
+
+    private static T Restored<T>(T now, T before, T after) => EqualityComparer<T>.Default.Equals(now, after) ? before : now;
 
     /// <summary>Never tested is due at once: no date is the earliest.</summary>
     private static DateOnly? Day(DateOnly? now, DateOnly? before, DateOnly? after) =>

@@ -151,6 +151,22 @@ public sealed class TakingBackTests(World world)
     }
 
     [Fact]
+    public async Task A_pass_taken_back_under_a_later_failure_does_not_come_back_with_it()
+    {
+        var kettle = await Kettle.Register(await world.App.SignedIn());
+        var passed = IdOf((await kettle.Save(await kettle.GoodWork())).Body);
+        var failed = IdOf((await kettle.Save(await Kettle.Looked(kettle, Kettle.Typed("earthContinuity", "9")), EndKind.Fail)).Body);
+        (await TakeBack(passed)).Status.ShouldBe(200);
+        (await Item(kettle)).HeldCause.ShouldBe(failed, "it failed all the same");
+        (await TakeBack(failed)).Status.ShouldBe(200);
+        var item = await Item(kettle);
+        (item.State, item.Due, item.LastTestedOn, item.LastOutcome, item.IntervalMonths).ShouldBe(
+            (ItemState.InService, null, null, null, null),
+            "nothing that stands ever tested it"
+        );
+    }
+
+    [Fact]
     public async Task What_a_user_reported_since_stays_out_of_use()
     {
         var kettle = await Kettle.Register(await world.App.SignedIn());
