@@ -177,3 +177,18 @@ test('a technician reads the review and signs nothing', async ({ page }) => {
   await page.goto('/rounds/00000000-0000-0000-0000-000000000009/review');
   await expect(page.getByText(/There is no such round/)).toBeVisible();
 });
+
+test('a client finds the report of a signed round, and none that was made before', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: /Wilf Sandering/ }).click();
+  await page.getByRole('link', { name: 'Papers', exact: true }).click();
+  const report = page.getByRole('article', { name: /^Report: Main building/ });
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    report.getByRole('link', { name: /^PDF/ }).click(),
+  ]);
+  expect(download.suggestedFilename()).toMatch(/^Report.*\.pdf$/);
+  await expect(page.getByText('for the house alone')).toHaveCount(0);
+  await expect(page.getByRole('link', { name: 'Labels' })).toHaveCount(0);
+  await expectNoSeriousFindings(page);
+});

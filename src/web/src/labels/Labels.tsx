@@ -1,11 +1,11 @@
 import { Box, Button, TextField, Typography } from '@mui/material';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { showDate } from '../api/dates';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 import { usePageTitle } from '../frame/usePageTitle';
 import { Waiting } from '../frame/Waiting';
+import { ExpiredNote } from './ExpiredNote';
 import { LabelRows } from './LabelRows';
 import { PrintForm } from './PrintForm';
 import { useLabels } from './useLabels';
@@ -51,13 +51,7 @@ export default function Labels() {
         <Typography sx={{ color: c.bark }}>
           Of what was inspected last. A fail label is loud in black and white too.
         </Typography>
-        {expired.map((it) => (
-          <Box key={it.clientCode} role="note" sx={{ borderLeft: `4px solid ${c.fail}`, pl: 1.5, mt: 1.5 }}>
-            <strong>{it.client}</strong>: {it.count} {it.count === 1 ? 'item is' : 'items are'} overdue since{' '}
-            {showDate(it.oldest)} at the earliest, and their labels name a date. Whoever reads an expired date
-            sees an item out of compliance.
-          </Box>
-        ))}
+        <ExpiredNote expired={expired} />
         <Box component="section" aria-label="To print" sx={{ mt: 2.5 }}>
           <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
             <Typography variant="h2" sx={{ flex: 1 }}>

@@ -7,6 +7,7 @@ import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 import { usePageTitle } from '../frame/usePageTitle';
 import { Waiting } from '../frame/Waiting';
+import { ExpiredNote, useExpired } from '../labels/ExpiredNote';
 import { useMe } from '../people/SignedIn';
 import { BenchHours } from './BenchHours';
 import { Calendars } from './Calendars';
@@ -38,6 +39,7 @@ export default function Schedule() {
     else next.delete(key);
     setParams(next, { replace: true });
   };
+  const expired = useExpired();
   const board = useQuery({
     queryKey: ['schedule', 'due', weeks, by, client],
     queryFn: ({ signal }) =>
@@ -134,6 +136,7 @@ export default function Schedule() {
             })}
           </Box>
         </Box>
+        {me.role === 'viewer' && expired.data && <ExpiredNote expired={expired.data} />}
         {isNear ? (
           <NearList client={client} mayAct={isHouse} />
         ) : due.rows.length === 0 ? (
