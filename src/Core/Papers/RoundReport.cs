@@ -38,7 +38,7 @@ public sealed record RoundReport(
     bool IsOver,
     ReportTally Tally,
     ImmutableArray<string> Notices,
-    ImmutableArray<string> Act,
+    ImmutableArray<ReportAct> Act,
     ImmutableArray<ReportedFailure> Failed,
     ImmutableArray<ReportedItem> Advised,
     ImmutableArray<ReportedItem> NotTested,
@@ -51,6 +51,9 @@ public sealed record RoundReport(
     ImmutableArray<PaperFact> Next,
     ImmutableArray<string> Origin
 );
+
+/// <param name="IsLoud">Somebody may be hurt where it is not done.</param>
+public sealed record ReportAct(string Text, bool IsLoud);
 
 /// <summary>Items by how they stand at the end of the round; an item counts once.</summary>
 /// <param name="Failed">And not passed since in the same round.</param>

@@ -262,15 +262,21 @@ public sealed class RoundReportWriter
                 yield return $"Record {late.Number} ({late.Line.Tag}, {late.Line.OutcomeText.ToLowerInvariant()}) came after the signature.";
     }
 
-    private static IEnumerable<string> Acts(ImmutableArray<ReportedFailure> failed, ReportTally tally, ReportedRound round)
+    private static IEnumerable<ReportAct> Acts(ImmutableArray<ReportedFailure> failed, ReportTally tally, ReportedRound round)
     {
         var still = failed.Where(it => it.IsOut).ToArray();
         foreach (var it in still.Take(MostNamed))
-            yield return $"Do not use {it.Tag} {it.Name}, {it.Room}: {string.Join("; ", it.Wrong)}. It is {it.State}.";
+            yield return new($"Do not use {it.Tag} {it.Name}, {it.Room}: {string.Join("; ", it.Wrong)}. It is {it.State}.", true);
         if (still.Length > MostNamed)
-            yield return $"Do not use {still.Length - MostNamed} more that failed: they stand below.";
+            yield return new($"Do not use {still.Length - MostNamed} more that failed: they stand below.", true);
         foreach (var outlet in round.Outlets)
-            yield return $"Have {outlet.Label} put right before anything is plugged in there: {outlet.Text}";
+            yield return new($"Have {outlet.Label} put right before anything is plugged in there: {outlet.Text}", true);
+        foreach (var line in Calm(still.Length, tally, round))
+            yield return new(line, false);
+    }
+
+    private static IEnumerable<string> Calm(int still, ReportTally tally, ReportedRound round)
+    {
         if (tally.NotTested + tally.NotReached is > 0 and var open)
             yield return $"{Spoken(open)} {(open == 1 ? "was" : "were")} not tested and {(open == 1 ? "stays" : "stay")} due. Nothing here "
                 + $"says that {(open == 1 ? "it is" : "they are")} safe.";
@@ -282,7 +288,7 @@ public sealed class RoundReportWriter
         if (tally.Mended > 0)
             yield return $"{Spoken(tally.Mended)} failed and passed after repair: nothing is left to do about "
                 + $"{(tally.Mended == 1 ? "it" : "them")}.";
-        if (still.Length == 0 && tally.Passed > 0)
+        if (still == 0 && tally.Passed > 0)
             yield return tally.NotTested + tally.NotReached == 0
                 ? "Everything that was inspected may go on being used."
                 : "Everything else may go on being used.";

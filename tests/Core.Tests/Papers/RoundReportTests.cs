@@ -65,6 +65,8 @@ public class RoundReportTests
         return writer.Of(round);
     }
 
+    private static IEnumerable<string> Acts(RoundReport report) => report.Act.Select(act => act.Text);
+
     [Fact]
     public void What_failed_and_passed_after_repair_is_listed_as_mended_and_counted_as_passed()
     {
@@ -74,8 +76,8 @@ public class RoundReportTests
         failure.IsOut.ShouldBeFalse();
         failure.State.ShouldBe("back in use");
         failure.Done.ShouldHaveSingleItem().ShouldContain("record 2");
-        report.Act.ShouldContain("One item failed and passed after repair: nothing is left to do about it.");
-        report.Act.ShouldNotContain(line => line.StartsWith("Do not use"));
+        Acts(report).ShouldContain("One item failed and passed after repair: nothing is left to do about it.");
+        Acts(report).ShouldNotContain(line => line.StartsWith("Do not use"));
     }
 
     [Fact]
@@ -85,7 +87,8 @@ public class RoundReportTests
         report.Tally.Failed.ShouldBe(1);
         report.Tally.NotTested.ShouldBe(0);
         report.Failed.ShouldHaveSingleItem().IsOut.ShouldBeTrue();
-        report.Act[0].ShouldStartWith("Do not use T-01 Thing, Kitchen: ");
+        report.Act[0].Text.ShouldStartWith("Do not use T-01 Thing, Kitchen: ");
+        report.Act[0].IsLoud.ShouldBeTrue();
     }
 
     [Fact]
@@ -120,9 +123,9 @@ public class RoundReportTests
         report
             .NotTested.Select(it => $"{it.Tag} {it.Words[0]}")
             .ShouldBe(["T-01 In use", "T-07 not reached", "T-08 hired; tested by its owner"]);
-        report.Act.ShouldContain("2 items were not tested and stay due. Nothing here says that they are safe.");
-        report.Act.ShouldContain("One item was left to somebody else by agreement: see that it is tested.");
-        report.Act.ShouldContain("Everything else may go on being used.");
+        Acts(report).ShouldContain("2 items were not tested and stay due. Nothing here says that they are safe.");
+        Acts(report).ShouldContain("One item was left to somebody else by agreement: see that it is tested.");
+        Acts(report).ShouldContain("Everything else may go on being used.");
     }
 
     [Fact]
@@ -182,8 +185,8 @@ public class RoundReportTests
 
     [Fact]
     public void A_wrong_outlet_is_told_under_what_to_do() =>
-        Report(Round with { Outlets = [new("outlet left, Kitchen", "no earth")] })
-            .Act.ShouldContain("Have outlet left, Kitchen put right before anything is plugged in there: no earth");
+        Acts(Report(Round with { Outlets = [new("outlet left, Kitchen", "no earth")] }))
+            .ShouldContain("Have outlet left, Kitchen put right before anything is plugged in there: no earth");
 
     /// <summary>Whatever happened in a round, in whatever order it is read: every item counts once, none that failed is called usable
     /// before a pass that came later, and none is left out.</summary>
