@@ -1,63 +1,88 @@
+using Osierwand.Core.Bench;
+using Osierwand.Core.Judging;
+
 namespace Osierwand.Store;
 
-/// <summary>What was inspected of an item after the record that is taken back, and stands.</summary>
-/// <param name="LastOutcome">Of the last inspection that stands without the record, before or after it; null where none does.</param>
-public sealed record InspectedSince(bool Tested, bool Looked, string? LastOutcome);
+/// <summary>A row of an item's book: what it found, and how the item stood before and after it.</summary>
+/// <param name="Stands">It counts: neither taken back nor a record that takes one back.</param>
+/// <param name="After">Null in rows of an earlier version; then how the next row found it.</param>
+public sealed record PastRow(Guid Id, bool Stands, Outcome Outcome, bool IsTest, ItemStanding Before, ItemStanding? After);
 
-/// <summary>How an item stands when a record of it counts no more, whatever happened to the item since.</summary>
+/// <summary>How an item stands by the records that count, whatever others said of it and whatever happened to it between them.</summary>
 public static class TakingBack
 {
     /// <summary>
-    /// What the record decided goes back to what stood before it, where nothing decided it anew. Where somebody else moved a date since
-    /// (a knock, a move, a test brought forward), the earlier of the two stands: what is taken back makes nothing due later.
+    /// Walks through all rows of an item, the oldest first. Each that counts decides what it decided then; one that does not decides
+    /// nothing, also where a later one built on it. What other hands did between two rows stays: of a date that they moved the earlier
+    /// stands, so that nothing falls due later by it, and what was reported or recalled is held until something that counts frees it.
     /// </summary>
-    /// <param name="now">As it stands.</param>
-    /// <param name="before">As it stood before the record.</param>
-    /// <param name="after">As the record left it.</param>
-    /// <param name="record">Its id: a hold that it caused is over; every other hold stays.</param>
-    public static ItemStanding Without(this ItemStanding now, ItemStanding before, ItemStanding after, Guid record, InspectedSince since)
+    /// <remarks>A failure that stands is over by a pass after repair that stands, and by nothing else: a later routine pass was made while
+    /// it seemed to be over.</remarks>
+    /// <param name="rows">Of one item, in the order of its book; at least one.</param>
+    /// <param name="now">As its row in the register has it.</param>
+    public static ItemStanding Replay(IReadOnlyList<PastRow> rows, ItemStanding now)
     {
-        var held = StateWithout(now, before, after, record);
-        // Only what still stands as the record left it is the record's: an earlier one may have been taken back since.
-        var dates = since.Tested
-            ? now
-            : now with
-            {
-                Due = Day(now.Due, before.Due, after.Due),
-                IntervalMonths = Restored(now.IntervalMonths, before.IntervalMonths, after.IntervalMonths),
-                Because = now.Because.SequenceEqual(after.Because) ? before.Because : now.Because,
-                LastTestedOn = Restored(now.LastTestedOn, before.LastTestedOn, after.LastTestedOn),
-                ReferenceValues = Restored(now.ReferenceValues, before.ReferenceValues, after.ReferenceValues),
-                CrossesOn = Restored(now.CrossesOn, before.CrossesOn, after.CrossesOn),
-                Crossing = Restored(now.Crossing, before.Crossing, after.Crossing),
-            };
-        return dates with
+        var standing = rows[0].Before;
+        ItemStanding? left = null;
+        for (var at = 0; at < rows.Count; at++)
         {
-            VisualDue = since.Tested || since.Looked ? now.VisualDue : Day(now.VisualDue, before.VisualDue, after.VisualDue),
-            LastLookedOn =
-                since.Tested || since.Looked ? now.LastLookedOn : Restored(now.LastLookedOn, before.LastLookedOn, after.LastLookedOn),
-            LastOutcome = since.LastOutcome,
-            State = held.State,
-            Held = held.Held,
+            var row = rows[at];
+            if (left is not null)
+                standing = Between(standing, left, row.Before);
+            left = row.After ?? (at + 1 < rows.Count ? rows[at + 1].Before : now);
+            if (row.Stands)
+                standing = Decided(standing, row, left);
+        }
+        standing = Between(standing, left!, now);
+        var state = Enum.Parse<ItemState>(now.State);
+        return standing with
+        {
+            State = $"{(standing.Held is not null ? ItemState.Quarantined : Scopes.IsHeld(state) ? ItemState.InService : state)}",
+            // A lock hangs where it hangs.
+            LockLeft = now.LockLeft,
         };
     }
 
-    /// <summary>A hold that the record ended comes back, also where it was inspected since: only a pass after repair ends one.</summary>
-    private static (string State, HeldFor? Held) StateWithout(ItemStanding now, ItemStanding before, ItemStanding after, Guid record)
+    /// <summary>What other hands did: a knock, a move, a test brought forward, a group's decision, a report, a recall.</summary>
+    private static ItemStanding Between(ItemStanding standing, ItemStanding from, ItemStanding to) =>
+        standing with
+        {
+            Due = to.Due == from.Due ? standing.Due : Earlier(standing.Due, to.Due),
+            VisualDue = to.VisualDue == from.VisualDue ? standing.VisualDue : Earlier(standing.VisualDue, to.VisualDue),
+            IntervalMonths = to.IntervalMonths == from.IntervalMonths ? standing.IntervalMonths : to.IntervalMonths,
+            Because = to.Because.SequenceEqual(from.Because) ? standing.Because : to.Because,
+            Held = to.Held is { } held && held.Cause != from.Held?.Cause ? held : standing.Held,
+        };
+
+    /// <summary>What an inspection decides (see the server's ItemDates): only a test moves the date of the test.</summary>
+    private static ItemStanding Decided(ItemStanding standing, PastRow row, ItemStanding after)
     {
-        var isOwn = now.Held?.Cause == record;
-        if (now.Held is not null && !isOwn)
-            return (now.State, now.Held);
-        var isUntouched = now.State == after.State && now.Held is null && after.Held is null;
-        return isOwn || isUntouched ? (before.State, before.Held) : (now.State, now.Held);
+        var hasLooked = row.Outcome != Outcome.Findings && after.LastLookedOn != row.Before.LastLookedOn;
+        if (row.Outcome is not (Outcome.Pass or Outcome.PassWithAdvice or Outcome.Fail))
+            return hasLooked ? standing with { LastLookedOn = after.LastLookedOn, VisualDue = after.VisualDue } : standing;
+        standing = standing with { LastLookedOn = after.LastLookedOn, LastOutcome = after.LastOutcome };
+        if (row.IsTest)
+            standing = standing with
+            {
+                LastTestedOn = after.LastTestedOn,
+                ReferenceValues = after.ReferenceValues,
+                CrossesOn = after.CrossesOn,
+                Crossing = after.Crossing,
+            };
+        if (row.Outcome == Outcome.Fail)
+            return standing with { Held = after.Held };
+        if (row.IsTest || after.Due != row.Before.Due)
+            standing = standing with { Due = after.Due, IntervalMonths = after.IntervalMonths, Because = after.Because };
+        return standing with
+        {
+            VisualDue = after.VisualDue,
+            Held = row.Before.Held is not null && after.Held is null ? null : standing.Held,
+        };
     }
 
-    private static T Restored<T>(T now, T before, T after) => EqualityComparer<T>.Default.Equals(now, after) ? before : now;
-
     /// <summary>Never tested is due at once: no date is the earliest.</summary>
-    private static DateOnly? Day(DateOnly? now, DateOnly? before, DateOnly? after) =>
-        now == after ? before
-        : now is null || before is null ? null
-        : now < before ? now
-        : before;
+    private static DateOnly? Earlier(DateOnly? one, DateOnly? other) =>
+        one is null || other is null ? null
+        : one < other ? one
+        : other;
 }

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Osierwand.Core.Bench;
+using Osierwand.Core.Judging;
 using Osierwand.Core.Quarantine;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
@@ -14,77 +15,110 @@ public sealed class TakingBackTests(World world)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
 
-    private static readonly DateOnly Then = new(2026, 1, 10);
-    private static readonly ItemStanding Before = Standing(Then, Then, null);
-    private static readonly ItemStanding After = Standing(Then.AddYears(1), Then.AddMonths(6), null);
+    /// <summary>An item's life, made up: what happens to it is known to two sides, the rows of its book and a plain list.</summary>
+    private sealed class Life(Random dice)
+    {
+        private sealed record Deed(Guid Id, string What, DateOnly Day, bool Frees);
 
-    private static readonly InspectedSince Nothing = new(false, false, "Pass");
+        private readonly List<Deed> deeds = [];
+        private readonly HashSet<Guid> takenBack = [];
+        private readonly List<PastRow> rows = [];
+        private DateOnly day = new(2020, 1, 1);
 
-    private static ItemStanding Standing(DateOnly? due, DateOnly? look, HeldFor? held) =>
-        new(
-            held is null ? "InService" : "Quarantined",
-            due,
-            look,
-            12,
-            ["because"],
-            "Pass",
-            due?.AddYears(-1),
-            look?.AddYears(-1),
-            Held: held
-        );
+        public ItemStanding Now { get; private set; } = new("InService", null, null, null, [], null, null, null);
+
+        public void Goes()
+        {
+            day = day.AddDays(1 + dice.Next(200));
+            string[] all = ["test", "test", "look", "fail", "knock", "report", "back"];
+            var what = all[dice.Next(all.Length)];
+            if (what == "back")
+                TakesBack();
+            else if (!(what is "look" or "report" && Now.Held is not null))
+                Happens(new(Guid.NewGuid(), what, day, what == "test" && Now.Held is not null));
+        }
+
+        private void Happens(Deed it)
+        {
+            var before = Now;
+            deeds.Add(it);
+            Now = After(Now, it);
+            if (it.What is "test" or "look" or "fail")
+                rows.Add(new(it.Id, true, it.What == "fail" ? Outcome.Fail : Outcome.Pass, it.What != "look", before, Now));
+        }
+
+        private void TakesBack()
+        {
+            var standing = rows.Where(row => row.Stands).ToArray();
+            if (standing.Length == 0)
+                return;
+            var one = standing[dice.Next(standing.Length)];
+            takenBack.Add(one.Id);
+            rows[rows.IndexOf(one)] = one with { Stands = false };
+            var before = Now;
+            Now = TakingBack.Replay(rows, Now);
+            rows.Add(new(Guid.NewGuid(), false, Outcome.Withdrawn, false, before, Now));
+        }
+
+        private static ItemStanding After(ItemStanding it, Deed deed) =>
+            deed.What switch
+            {
+                "test" => it with
+                {
+                    Due = deed.Day.AddMonths(12),
+                    VisualDue = deed.Day.AddMonths(6),
+                    IntervalMonths = 12,
+                    Because = [$"{deed.Day}"],
+                    LastOutcome = "Pass",
+                    LastTestedOn = deed.Day,
+                    LastLookedOn = deed.Day,
+                    State = deed.Frees ? "InService" : it.State,
+                    Held = deed.Frees ? null : it.Held,
+                },
+                "look" => it with { VisualDue = deed.Day.AddMonths(6), LastLookedOn = deed.Day, LastOutcome = "Pass" },
+                "fail" => it with
+                {
+                    State = "Quarantined",
+                    Held = Held(deed.Id),
+                    LastOutcome = "Fail",
+                    LastTestedOn = deed.Day,
+                    LastLookedOn = deed.Day,
+                },
+                "knock" => it with { Due = Sooner(it.Due, deed.Day), VisualDue = Sooner(it.VisualDue, deed.Day) },
+                _ => it with { State = "Quarantined", Held = Held(deed.Id) },
+            };
+
+        private static DateOnly? Sooner(DateOnly? due, DateOnly day) => due is null || due < day ? due : day;
+
+        /// <summary>As it would stand had nothing that was taken back ever been saved.</summary>
+        public ItemStanding WithoutThem() =>
+            deeds
+                .Where(it => !takenBack.Contains(it.Id))
+                .Aggregate(new ItemStanding("InService", null, null, null, [], null, null, null), After);
+    }
 
     private static HeldFor Held(Guid cause) => new(cause, "FailedInspection", "loose earth", DateTimeOffset.UnixEpoch, "Ida", "NotSafe");
 
+    /// <summary>Whatever was done in whatever order, and whatever of it was taken back when: it stands as if that had never been.</summary>
     [Fact]
-    public void What_a_record_decided_goes_back_to_what_stood_before_it()
+    public void However_records_are_taken_back_the_item_stands_as_if_they_had_never_been()
     {
-        var without = After.Without(Before, After, Guid.NewGuid(), Nothing);
-        (without.Due, without.VisualDue, without.LastTestedOn, without.State).ShouldBe(
-            (Before.Due, Before.VisualDue, Before.LastTestedOn, "InService")
-        );
-    }
-
-    [Theory]
-    [InlineData(20, 10)]
-    [InlineData(-20, -20)]
-    public void Of_a_date_that_somebody_moved_since_the_earlier_one_stands(int movedBy, int stands)
-    {
-        var moved = After with { Due = Then.AddDays(movedBy) };
-        moved.Without(Before with { Due = Then.AddDays(10) }, After, Guid.NewGuid(), Nothing).Due.ShouldBe(Then.AddDays(stands));
-    }
-
-    [Fact]
-    public void What_was_never_tested_before_is_due_at_once_again()
-    {
-        After.Without(Before with { Due = null }, After, Guid.NewGuid(), Nothing).Due.ShouldBeNull();
-        (After with { Due = Then.AddDays(3) }).Without(Before with { Due = null }, After, Guid.NewGuid(), Nothing).Due.ShouldBeNull();
-    }
-
-    [Fact]
-    public void A_later_test_keeps_its_dates_and_a_later_look_its_own_alone()
-    {
-        var tested = After.Without(Before, After, Guid.NewGuid(), new(true, true, "Pass"));
-        (tested.Due, tested.VisualDue).ShouldBe((After.Due, After.VisualDue));
-        var looked = (After with { VisualDue = Then.AddMonths(7) }).Without(Before, After, Guid.NewGuid(), new(false, true, "Pass"));
-        (looked.Due, looked.VisualDue).ShouldBe((Before.Due, Then.AddMonths(7)));
-    }
-
-    [Fact]
-    public void A_hold_ends_with_the_record_that_caused_it_and_comes_back_with_the_one_that_ended_it_and_no_other_changes()
-    {
-        var (record, other) = (Guid.NewGuid(), Held(Guid.NewGuid()));
-        var failed = Standing(Then, Then, Held(record));
-        failed.Without(Before, failed, record, Nothing).Held.ShouldBeNull();
-        // In repair meanwhile: it is the same hold.
-        (failed with { State = "InRepair" })
-            .Without(Before, failed, record, Nothing)
-            .State.ShouldBe("InService");
-        After
-            .Without(Standing(Then, Then, other), After, record, new(true, true, "Pass"))
-            .Held.ShouldBe(other, "only a pass after repair ends it");
-        var reported = Standing(Then, Then, other);
-        reported.Without(Before, After, record, Nothing).Held.ShouldBe(other);
-        reported.Without(Before, failed, record, Nothing).Held.ShouldBe(other);
+        for (var seed = 0; seed < 3_000; seed++)
+        {
+            var life = new Life(new Random(seed));
+            for (var step = 0; step < 14; step++)
+            {
+                life.Goes();
+                var (now, never) = (life.Now, life.WithoutThem());
+                var told = $"seed {seed}, step {step}";
+                (now.State, now.Held?.Cause).ShouldBe((never.State, never.Held?.Cause), told);
+                (now.Due, now.VisualDue, now.IntervalMonths).ShouldBe((never.Due, never.VisualDue, never.IntervalMonths), told);
+                (now.LastTestedOn, now.LastLookedOn, now.LastOutcome).ShouldBe(
+                    (never.LastTestedOn, never.LastLookedOn, never.LastOutcome),
+                    told
+                );
+            }
+        }
     }
 
     private static Guid IdOf(JsonElement saved) => saved.GetProperty("id").GetGuid();
@@ -164,6 +198,33 @@ public sealed class TakingBackTests(World world)
             (ItemState.InService, null, null, null, null),
             "nothing that stands ever tested it"
         );
+    }
+
+    [Fact]
+    public async Task A_second_failure_taken_back_does_not_free_what_the_first_one_holds()
+    {
+        var kettle = await Kettle.Register(await world.App.SignedIn());
+        var first = IdOf((await kettle.Save(await Kettle.Looked(kettle, Kettle.Typed("earthContinuity", "9")), EndKind.Fail)).Body);
+        var mended = IdOf((await kettle.Save([.. await kettle.GoodWork(), Kettle.Mended()])).Body);
+        var second = IdOf((await kettle.Save(await Kettle.Looked(kettle, Kettle.Typed("earthContinuity", "8")), EndKind.Fail)).Body);
+        (await TakeBack(mended)).Status.ShouldBe(200);
+        (await Item(kettle)).HeldCause.ShouldBe(second);
+        (await TakeBack(second)).Status.ShouldBe(200);
+        var item = await Item(kettle);
+        (item.State == ItemState.InService, item.HeldCause).ShouldBe((false, first), "its repair was taken back, and it failed");
+    }
+
+    [Fact]
+    public async Task Tests_taken_back_from_the_first_on_leave_no_date_of_one_that_counts_no_more()
+    {
+        var kettle = await Kettle.Register(await world.App.SignedIn());
+        var first = IdOf((await kettle.Save(await kettle.GoodWork())).Body);
+        var second = IdOf((await kettle.Save(await kettle.GoodWork())).Body);
+        (await TakeBack(first)).Status.ShouldBe(200);
+        (await Item(kettle)).Due.ShouldNotBeNull("the second stands");
+        (await TakeBack(second)).Status.ShouldBe(200);
+        var item = await Item(kettle);
+        (item.Due, item.LastTestedOn, item.LastOutcome).ShouldBe((null, null, null));
     }
 
     [Fact]

@@ -8,6 +8,7 @@ using Osierwand.Core.Bench;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Quarantine;
 using Osierwand.Core.Records;
+using Osierwand.Core.Review;
 using Osierwand.Server.Bench;
 using Osierwand.Server.Hosting;
 using Osierwand.Server.People;
@@ -53,7 +54,8 @@ internal static class TakingBackRecords
         var digest = SHA256.HashData(Encoding.UTF8.GetBytes($"take back {inspectionId:N} {reason}"));
         if (await AlreadyAsync(db, sent.Id, digest, row.Item, cancel) is { } already)
             return already;
-        if (await WhyNotAsync(db, row, cancel) is { } why)
+        var isTakenBack = await db.Inspections.AnyAsync(it => it.Corrects == row.Id, cancel);
+        if (RecordCorrection.Refusal(row.Corrects is not null, isTakenBack, row.Item.State, isLead: true) is { } why)
             return Refusals.Of(StatusCodes.Status409Conflict, Title, why);
         if (InspectionRecord.Read(row.Record) is not { Fault: null, Value: var taken })
             return Refusals.Of(StatusCodes.Status409Conflict, Title, "The record cannot be read by this version.");
@@ -97,44 +99,36 @@ internal static class TakingBackRecords
             : Refusals.Of(StatusCodes.Status409Conflict, Title, "Another record has this number.");
     }
 
-    private static async Task<string?> WhyNotAsync(OsierwandDb db, Inspection row, CancellationToken cancel) =>
-        row.Corrects is not null ? "It takes another record back; it is not taken back itself."
-        : await db.Inspections.AnyAsync(it => it.Corrects == row.Id, cancel) ? "It was taken back already."
-        : row.After is null ? "It was written by an earlier version, which did not keep how it left the item. Inspect the item anew."
-        : row.Item.State == ItemState.Scrapped ? "The item is scrapped: what led there stays as it is."
-        : null;
-
+    /// <summary>By every record of the item that counts without this one.</summary>
     private static async Task<ItemStanding> WithoutAsync(OsierwandDb db, Inspection row, CancellationToken cancel)
     {
-        var others = await db.Standing()
-            .Where(it => it.ItemId == row.ItemId && it.Id != row.Id)
-            .OrderByDescending(it => it.BookNumber)
+        var rows = await db
+            .Inspections.AsNoTracking()
+            .Where(it => it.ItemId == row.ItemId)
+            .OrderBy(it => it.BookNumber)
             .Select(it => new
             {
-                it.BookNumber,
-                it.IsTest,
+                it.Id,
                 it.Outcome,
+                it.IsTest,
+                it.Before,
+                it.After,
+                Stands = it.Corrects == null && !db.Inspections.Any(later => later.Corrects == it.Id),
             })
             .ToListAsync(cancel);
-        var later = others.Where(it => it.BookNumber > row.BookNumber).ToArray();
-        var since = new InspectedSince(
-            later.Any(it => it.IsTest && it.Outcome is Outcome.Pass or Outcome.PassWithAdvice),
-            later.Any(it => it.Outcome is Outcome.Pass or Outcome.PassWithAdvice),
-            others.FirstOrDefault(it => it.Outcome != Outcome.Findings)?.Outcome.ToString()
+        var standing = TakingBack.Replay(
+            [
+                .. rows.Select(it => new PastRow(
+                    it.Id,
+                    it.Stands && it.Id != row.Id,
+                    it.Outcome,
+                    it.IsTest,
+                    ItemStanding.Read(it.Before),
+                    it.After is { } after ? ItemStanding.Read(after) : null
+                )),
+            ],
+            ItemStanding.Of(row.Item)
         );
-        var standing = ItemStanding.Of(row.Item).Without(ItemStanding.Read(row.Before), ItemStanding.Read(row.After!), row.Id, since);
-        // A hold that comes back may be for a failure that was taken back itself: then what stood before that one.
-        while (standing.Held is { } held && await BeforeTakenBackAsync(db, held.Cause, cancel) is { } before)
-            standing = standing with { State = before.State, Held = before.Held };
         return await Holds.ByActsAsync(db, row.Item, standing, cancel);
-    }
-
-    private static async Task<ItemStanding?> BeforeTakenBackAsync(OsierwandDb db, Guid cause, CancellationToken cancel)
-    {
-        var before = await db
-            .Inspections.Where(it => it.Id == cause && db.Inspections.Any(later => later.Corrects == it.Id))
-            .Select(it => it.Before)
-            .FirstOrDefaultAsync(cancel);
-        return before is null ? null : ItemStanding.Read(before);
     }
 }
