@@ -1,5 +1,6 @@
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Intervals;
+using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 using Shouldly;
 
@@ -55,6 +56,39 @@ public class IntervalTests
         );
         interval.Combined!.Value.Months.ShouldBe(months);
         interval.Because.Any(line => line.StartsWith("evidence of 80 inspections, decided by Maud: ")).ShouldBe(isSaid);
+    }
+
+    /// <summary>Tested on the last of January, twelve months: a step shorter is six.</summary>
+    [Theory]
+    [InlineData(-1, DecidedBy.Computed, "2026-07-31")]
+    [InlineData(-1, null, "2026-07-31")]
+    [InlineData(-1, DecidedBy.Cap, null)]
+    [InlineData(-1, DecidedBy.Maker, null)]
+    [InlineData(-1, DecidedBy.Person, null)]
+    [InlineData(0, DecidedBy.Computed, null)]
+    [InlineData(1, DecidedBy.Computed, null)]
+    public void A_shorter_interval_of_a_group_counts_at_once_and_a_longer_one_is_earned(int step, DecidedBy? by, string? due)
+    {
+        var moved = GroupRule.Forward(new(new(12), new(2026, 1, 31), new(2027, 1, 31), by), step);
+        (moved is { } to ? $"{to.Due:yyyy-MM-dd}" : null).ShouldBe(due);
+    }
+
+    /// <summary>Whatever is decided, nothing falls due later by it, and what was brought forward before stays so.</summary>
+    [Fact]
+    public void A_groups_decision_makes_nothing_due_later()
+    {
+        foreach (var months in IntervalTable.Shipped.LadderMonths.Select(it => it.Months))
+        foreach (var step in new[] { -1, 0, 1 })
+        foreach (var daysOff in new[] { -400, -1, 0, 40 })
+        {
+            var due = new Period(months).After(new(2024, 2, 29)).AddDays(daysOff);
+            if (GroupRule.Forward(new(new(months), new(2024, 2, 29), due, DecidedBy.Computed), step) is not { } to)
+                continue;
+            to.Due.ShouldBeLessThan(due);
+            to.Interval.Months.ShouldBeLessThan(months);
+        }
+        GroupRule.Forward(new(new(12), new(2026, 1, 31), new(2026, 3, 1), DecidedBy.Computed), -1).ShouldBeNull("it is due sooner already");
+        GroupRule.Forward(new(new(12), new(2026, 1, 31), null, DecidedBy.Computed), -1).ShouldBeNull("never tested it is due at once");
     }
 
     [Fact]

@@ -2,10 +2,6 @@ using System.Text.Json;
 using System.Text.Json.Nodes;
 using Microsoft.EntityFrameworkCore;
 using Osierwand.Core.Bench;
-using Osierwand.Core.Equipment;
-using Osierwand.Core.Intervals;
-using Osierwand.Core.Quantities;
-using Osierwand.Server.Evidence;
 using Osierwand.Store.Entities;
 using Shouldly;
 
@@ -132,23 +128,5 @@ public sealed class EvidenceTests(World world)
             .Text("whyNot")
             .ShouldContain("its maker and its risk");
         (await Decide(lead, "nowhere", -1, 0)).Status.ShouldBe(400);
-    }
-
-    /// <summary>The database and the rule reckon to the same day, at the ends of months and in leap years too.</summary>
-    [Fact]
-    public async Task The_database_reckons_a_wait_as_the_rule_does()
-    {
-        var days = Enumerable.Range(0, 1_462).Select(it => new DateOnly(2023, 12, 1).AddDays(it)).ToArray();
-        foreach (var months in new[] { 0.25, 1, 3, 6, 12, 24, 36, 48, 60 })
-        {
-            var (period, wait) = (new Period(months), DatabaseWait.Of(new(months)));
-            var reckoned = await world.InDatabase(db =>
-                db.Database.SqlQuery<DateOnly>(
-                        $"""SELECT (day + {wait}::interval)::date AS "Value" FROM unnest({days}) WITH ORDINALITY AS it(day, at) ORDER BY at"""
-                    )
-                    .ToListAsync(Cancel)
-            );
-            reckoned.ShouldBe([.. days.Select(period.After)], $"{months} months");
-        }
     }
 }

@@ -130,6 +130,8 @@ public sealed class LabelTests(World world)
         var failed = await Inspected(kettle, isGood: false);
         var queue = await Queue(kettle.Client);
         (queue.Waiting.Contains(passed), queue.Waiting.Contains(failed)).ShouldBe((false, true), "a pass label beside a failed item");
+        var beside = await Print(kettle.Client, Guid.NewGuid(), [passed]);
+        (beside.Status, beside.Said).ShouldBe((409, $"{kettle.Tag} is out of use: this label does not go on it."));
         using var lead = await world.App.SignedIn("maud");
         (
             await lead.Post($"/api/v1/inspections/{failed}/take-back", new { id = Guid.NewGuid(), reason = "another kettle" })

@@ -1,5 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Nodes;
+using Osierwand.Core.Bench;
+using Shouldly;
 
 namespace Osierwand.Server.Tests;
 
@@ -27,6 +29,40 @@ internal sealed record Planned(HttpClient Lead, string Code, Guid Open, Guid Rou
                 words,
             }
         );
+    }
+
+    /// <summary>With its three kettles in it and the hard-wired rail left out, open.</summary>
+    public static async Task<Planned> OpenAsync(World world)
+    {
+        var it = await MakeAsync(world);
+        await it.Do("items", new { by = "everything" });
+        var left = new
+        {
+            items = new[] { it.Items[3] },
+            why = "hard-wired",
+            testedBy = "site electrician",
+        };
+        await it.Do("leave-out", left);
+        (await it.To("open")).Status.ShouldBe(204);
+        return it;
+    }
+
+    /// <returns>Id of the record.</returns>
+    public async Task<Guid> FailAsync(int at)
+    {
+        var kettle = Kettle(at);
+        var (status, saved) = await kettle.Save(
+            await Tests.Kettle.Looked(kettle, Tests.Kettle.Typed("earthContinuity", "0.9")),
+            EndKind.Fail
+        );
+        status.ShouldBe(200, saved.ToString());
+        return saved.GetProperty("id").GetGuid();
+    }
+
+    public async Task PassAsync(int at)
+    {
+        var kettle = Kettle(at);
+        (await kettle.Save(await kettle.GoodWork())).Status.ShouldBe(200);
     }
 
     public Task<JsonElement> Review() => Lead.Get($"/api/v1/rounds/{Round}/review");

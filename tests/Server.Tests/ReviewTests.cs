@@ -14,26 +14,12 @@ public sealed class ReviewTests(World world)
     /// <summary>One failed, one passed, one not tested, one left out; walked.</summary>
     private async Task<(Planned Round, Guid Failed)> WalkedAsync()
     {
-        var it = await Planned.MakeAsync(world);
-        await it.Do("items", new { by = "everything" });
-        await it.Do(
-            "leave-out",
-            new
-            {
-                items = new[] { it.Items[3] },
-                why = "hard-wired",
-                testedBy = "site electrician",
-            }
-        );
-        (await it.To("open")).Status.ShouldBe(204);
-        var bad = it.Kettle(0);
-        var (status, saved) = await bad.Save(await Kettle.Looked(bad, Kettle.Typed("earthContinuity", "0.9")), EndKind.Fail);
-        status.ShouldBe(200, saved.ToString());
-        var good = it.Kettle(1);
-        (await good.Save(await good.GoodWork())).Status.ShouldBe(200);
+        var it = await Planned.OpenAsync(world);
+        var failed = await it.FailAsync(0);
+        await it.PassAsync(1);
         (await it.Kettle(2).Save([], EndKind.NotTested, notTested: NotTestedReason.InUse)).Status.ShouldBe(200);
         (await it.To("review")).Status.ShouldBe(204);
-        return (it, saved.GetProperty("id").GetGuid());
+        return (it, failed);
     }
 
     private static JsonElement RecordOf(JsonElement review, Guid id) =>

@@ -17,37 +17,6 @@ public sealed class RoundPaperTests(World world)
 
     private static string Page(Guid round, string paper = "report") => $"/api/v1/papers/rounds/{round}?paper={paper}";
 
-    private static async Task<Planned> OpenAsync(World world)
-    {
-        var it = await Planned.MakeAsync(world);
-        await it.Do("items", new { by = "everything" });
-        await it.Do(
-            "leave-out",
-            new
-            {
-                items = new[] { it.Items[3] },
-                why = "hard-wired",
-                testedBy = "site electrician",
-            }
-        );
-        (await it.To("open")).Status.ShouldBe(204);
-        return it;
-    }
-
-    private static async Task<Guid> FailAsync(Planned it, int at)
-    {
-        var kettle = it.Kettle(at);
-        var (status, saved) = await kettle.Save(await Kettle.Looked(kettle, Kettle.Typed("earthContinuity", "0.9")), EndKind.Fail);
-        status.ShouldBe(200, saved.ToString());
-        return saved.GetProperty("id").GetGuid();
-    }
-
-    private static async Task PassAsync(Planned it, int at)
-    {
-        var kettle = it.Kettle(at);
-        (await kettle.Save(await kettle.GoodWork())).Status.ShouldBe(200);
-    }
-
     private static async Task<JsonElement> MadeAsync(HttpClient client, Guid paper)
     {
         for (var tries = 0; tries < 300; tries++)
@@ -79,9 +48,9 @@ public sealed class RoundPaperTests(World world)
     [Fact]
     public async Task An_open_round_says_that_it_is_open_what_failed_and_what_nobody_reached()
     {
-        var it = await OpenAsync(world);
-        await FailAsync(it, 0);
-        await PassAsync(it, 1);
+        var it = await Planned.OpenAsync(world);
+        await it.FailAsync(0);
+        await it.PassAsync(1);
         var page = await it.Lead.GetStringAsync(Page(it.Round), Cancel);
         page.ShouldContain("Interim report of a round");
         page.ShouldContain("This round is not over yet: one item of 3 still to do.");
@@ -98,9 +67,9 @@ public sealed class RoundPaperTests(World world)
     [Fact]
     public async Task It_is_made_in_the_background_once_however_often_it_is_asked_for_and_read_back_as_a_tagged_PDF()
     {
-        var it = await OpenAsync(world);
-        await FailAsync(it, 0);
-        await PassAsync(it, 1);
+        var it = await Planned.OpenAsync(world);
+        await it.FailAsync(0);
+        await it.PassAsync(1);
         var body = new
         {
             id = Guid.NewGuid(),
@@ -135,11 +104,11 @@ public sealed class RoundPaperTests(World world)
     [Fact]
     public async Task A_kept_paper_says_what_was_corrected_or_came_since()
     {
-        var it = await OpenAsync(world);
-        var failed = await FailAsync(it, 0);
+        var it = await Planned.OpenAsync(world);
+        var failed = await it.FailAsync(0);
         var card = await AskAsync(it);
         card.GetProperty("since").GetArrayLength().ShouldBe(0);
-        await PassAsync(it, 1);
+        await it.PassAsync(1);
         (
             await it.Lead.Post(
                 $"/api/v1/bench/inspections/{failed}/withdraw",
@@ -160,10 +129,10 @@ public sealed class RoundPaperTests(World world)
     [Fact]
     public async Task A_client_gets_the_papers_of_signed_rounds_of_its_own_and_no_other()
     {
-        var it = await OpenAsync(world);
-        var failed = await FailAsync(it, 0);
-        await PassAsync(it, 1);
-        await PassAsync(it, 2);
+        var it = await Planned.OpenAsync(world);
+        var failed = await it.FailAsync(0);
+        await it.PassAsync(1);
+        await it.PassAsync(2);
         var early = (await AskAsync(it)).GetProperty("id").GetGuid();
         await it.To("review");
         await it.Do($"review/records/{failed}", new { words = "" });
@@ -203,8 +172,8 @@ public sealed class RoundPaperTests(World world)
     [Fact]
     public async Task What_a_server_left_half_made_is_made_by_the_next_once_and_then_said_to_have_failed()
     {
-        var it = await OpenAsync(world);
-        await PassAsync(it, 1);
+        var it = await Planned.OpenAsync(world);
+        await it.PassAsync(1);
         async Task<Guid> LeftAsync(int tries, DateTimeOffset beat)
         {
             var id = Guid.NewGuid();
@@ -250,7 +219,7 @@ public sealed class RoundPaperTests(World world)
     [Fact]
     public async Task A_server_without_a_browser_says_so_and_leaves_what_waits_to_one_that_has_one()
     {
-        var it = await OpenAsync(world);
+        var it = await Planned.OpenAsync(world);
         await using var none = new Host(
             world.Connection,
             settings: new Dictionary<string, string> { ["Printer:Browser"] = "/nowhere/chromium" }
@@ -274,12 +243,12 @@ public sealed class RoundPaperTests(World world)
     [Fact]
     public async Task Names_of_any_length_and_script_stay_names_and_stay_on_the_sheet()
     {
-        var it = await OpenAsync(world);
+        var it = await Planned.OpenAsync(world);
         var name = "<b>чайник</b> " + new string('W', 60);
         await world.InDatabase(db =>
             db.Items.Where(row => row.Id == it.Items[1]).ExecuteUpdateAsync(row => row.SetProperty(one => one.Name, name), Cancel)
         );
-        await PassAsync(it, 1);
+        await it.PassAsync(1);
         var page = await it.Lead.GetStringAsync(Page(it.Round), Cancel);
         page.ShouldContain("&lt;b&gt;");
         page.ShouldNotContain("<b>чайник");

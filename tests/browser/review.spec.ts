@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { begin, expectNoSeriousFindings, lookGood, newTag, scan, signOut, sizes, typeReading } from './steps';
+import { aKettle, begin, expectNoSeriousFindings, lookGood, newTag, scan, signOut, sizes, typeReading } from './steps';
 
 /** A client, a site and a planned round of a lead's own with three things in it, open; made by the server's own doors. */
 async function openRound(page: Page) {
@@ -27,26 +27,8 @@ async function openRound(page: Page) {
     await post('/register', {
       roundId: walkIn.id,
       tag,
-      name: 'Kettle',
-      kind: 'appliance',
-      evidence: 'earthSymbolOrPinMetalReachable',
-      use: 'portable',
-      place: 'kitchen',
+      ...aKettle,
       room,
-      ratedVoltageV: 230,
-      ratedPowerW: 2200,
-      heating: true,
-      surgeProtected: false,
-      allInsulated: false,
-      hardWired: false,
-      flexLengthM: 1.5,
-      flexMm2: 1,
-      plugFuseA: 13,
-      plug: 'rewirable',
-      outlets: 1,
-      usage: 'normal',
-      moved: 'sometimes',
-      users: 'trained',
     });
   }
   const round = await post('/rounds', named(`Spring ${code}`, true));
@@ -154,6 +136,8 @@ test('a failure found later is taken back on the item’s page, and every paper 
   await expect(page.getByRole('heading', { name: 'Kettle' })).toBeVisible();
   await page.goto(`/rounds/${round.id}/review`);
   await page.getByRole('link', { name: 'the item' }).first().click();
+  // The review has buttons of the same name: the item's page is waited for.
+  await expect(page).toHaveURL(/\/register\//);
   await page.getByRole('button', { name: 'Take it back' }).first().click();
   const dialog = page.getByRole('dialog', { name: /Take back/ });
   await dialog.getByLabel('Why').fill('it stood in the loft');

@@ -1,13 +1,13 @@
 import ICAL from 'ical.js';
 import { expect, type Page, test } from '@playwright/test';
-import { begin, expectNoSeriousFindings, lookGood, newTag, register, row, signOut, sizes, typeReading } from './steps';
+import { aKettle, begin, expectNoSeriousFindings, lookGood, newTag, register, row, signOut, sizes, typeReading } from './steps';
 
 /** A client and site of the test's own with two things that were never tested, and that no round has. */
 async function ownSite(page: Page) {
   const code = `S${newTag().replaceAll('-', '').slice(-7)}`.toUpperCase();
   const tags = [newTag(), newTag()];
   await page.evaluate(
-    async ({ code, tags }) => {
+    async ({ code, tags, kettle }) => {
       const send = async (path: string, body: unknown) => {
         const answer = await fetch(path, {
           method: 'POST',
@@ -32,29 +32,11 @@ async function ownSite(page: Page) {
         await send('/api/v1/register', {
           roundId: round.id,
           tag,
-          name: 'Kettle',
-          kind: 'appliance',
-          evidence: 'earthSymbolOrPinMetalReachable',
-          use: 'portable',
-          place: 'kitchen',
+          ...kettle,
           room: 'Galley',
-          ratedVoltageV: 230,
-          ratedPowerW: 2200,
-          heating: true,
-          surgeProtected: false,
-          allInsulated: false,
-          hardWired: false,
-          flexLengthM: 1.5,
-          flexMm2: 1,
-          plugFuseA: 13,
-          plug: 'rewirable',
-          outlets: 1,
-          usage: 'normal',
-          moved: 'sometimes',
-          users: 'trained',
         });
     },
-    { code, tags },
+    { code, tags, kettle: aKettle },
   );
   return { code, tags };
 }

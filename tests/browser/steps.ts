@@ -150,3 +150,26 @@ export async function expectNoSeriousFindings(page: Page) {
 }
 
 export const newTag = () => `B-${Math.random().toString(36).slice(2, 9)}`;
+
+/** Facts of a kettle as they are registered; its round, tag and room are added. */
+export const aKettle = {
+  name: 'Kettle',
+  kind: 'appliance',
+  evidence: 'earthSymbolOrPinMetalReachable',
+  use: 'portable',
+  place: 'kitchen',
+  ratedVoltageV: 230,
+  ratedPowerW: 2200,
+  heating: true,
+  surgeProtected: false,
+  allInsulated: false,
+  hardWired: false,
+  flexLengthM: 1.5,
+  flexMm2: 1,
+  plugFuseA: 13,
+  plug: 'rewirable',
+  outlets: 1,
+  usage: 'normal',
+  moved: 'sometimes',
+  users: 'trained',
+};

@@ -97,6 +97,23 @@ public sealed record GroupEvidence(
         return new(low, median, high, suggestion, months, needed, [.. because]);
     }
 
+    /// <summary>Beyond this nobody waits for clean inspections: it would take decades.</summary>
+    private const int WorthNaming = 10_000;
+
+    /// <summary>The suggestion in a few words.</summary>
+    public string InShort =>
+        Suggestion switch
+        {
+            Suggestion.Shorter => $"one step shorter: {Interval}",
+            Suggestion.Longer => $"one step longer: {Interval}",
+            _ => CleanNeeded switch
+            {
+                null => "keep; there is no longer step",
+                > WorthNaming => "keep; too many failures for a longer one",
+                { } clean => $"keep; {clean} more clean for a longer one",
+            },
+        };
+
     private const int CurvePoints = 80;
 
     /// <summary>How likely each failure rate is, from 0 to a little beyond what matters: rates and heights, the highest 1.</summary>

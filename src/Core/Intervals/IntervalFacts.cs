@@ -94,7 +94,12 @@ public sealed record IntervalFacts
 /// <summary>A lead's decision for all items of one kind in one kind of place.</summary>
 /// <param name="Steps">On the ladder: below 0 shorter, above 0 longer.</param>
 /// <param name="Because">By what and whom, without the step: it becomes a because-line.</param>
-public sealed record GroupStep(int Steps, string Because);
+public sealed record GroupStep(int Steps, string Because)
+{
+    /// <summary>"…, decided by Maud: one step shorter".</summary>
+    public string Line =>
+        $"{Because}: {(Math.Abs(Steps) == 1 ? "one step" : $"{Math.Abs(Steps)} steps")} {(Steps > 0 ? "longer" : "shorter")}";
+}
 
 public enum DecidedBy
 {

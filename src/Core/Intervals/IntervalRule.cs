@@ -122,8 +122,7 @@ public static class IntervalRule
         if (facts.Group is { Steps: not 0 } group)
         {
             steps += group.Steps;
-            var (many, way) = (Math.Abs(group.Steps), group.Steps > 0 ? "longer" : "shorter");
-            because.Add($"{group.Because}: {(many == 1 ? "one step" : $"{many} steps")} {way}");
+            because.Add(group.Line);
         }
         return steps;
     }

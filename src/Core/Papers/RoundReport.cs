@@ -109,6 +109,8 @@ public sealed record NearestValue(string Name, string Value, string Limit, Paper
 /// <param name="Choices">The policy in force, in words.</param>
 /// <param name="Untouched">In the round and without a record, or left out of it, each with why.</param>
 /// <param name="Held">By item: what became of its failure, where one is or was held.</param>
+/// <param name="HeldElsewhere">Items of the round that are out of use now for something that it did not find: a later failure, a report, a
+/// recall.</param>
 /// <param name="Outlets">Of the site, found wrong and not found good since.</param>
 /// <param name="Signature">Null while nobody has signed.</param>
 /// <param name="Planned">The next rounds at its site, in words.</param>
@@ -126,6 +128,7 @@ public sealed record ReportedRound(
     ImmutableArray<UntouchedItem> Untouched,
     ImmutableDictionary<Guid, HeldSince> Held,
     ImmutableArray<PaperFact> Changed,
+    ImmutableArray<PaperFact> HeldElsewhere,
     ImmutableArray<PaperFact> Outlets,
     RoundSignatureLine? Signature,
     ImmutableArray<string> Planned

@@ -3,6 +3,7 @@ using System.Globalization;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
+using Osierwand.Core.Planning;
 using Osierwand.Core.Records;
 
 namespace Osierwand.Core.Papers;
@@ -38,12 +39,12 @@ public sealed class RoundReportWriter
         Guid Item,
         long Number,
         string Hash,
-        DateTimeOffset At,
         ReportLine Line,
         string Room,
         ImmutableArray<string> Wrong,
         ImmutableArray<string> Advice,
         string? WhyNot,
+        bool Frees,
         string? Closes,
         NextCard? Next,
         ImmutableArray<LaterRecord> Later
@@ -62,12 +63,12 @@ public sealed class RoundReportWriter
             record.Item.Id,
             from.BookNumber,
             from.Hash,
-            record.Times.TakenTo,
             Line(record, from.BookNumber),
             record.Item.Room,
             [.. record.Outcome is Outcome.Fail or Outcome.Findings ? record.Reasons : []],
             [.. record.Advice, .. record.Remarks is { Length: > 0 } remarks ? new[] { remarks } : []],
             record.NotTested?.Text,
+            record is { Outcome: Outcome.Pass or Outcome.PassWithAdvice, Rules.Scope: Scope.AfterRepair },
             record.Closes is { } closed ? $"passed after repair{(closed.Repair is { } repair ? $": {repair.Text}" : "")}" : null,
             record.Next,
             from.Corrections
@@ -145,9 +146,23 @@ public sealed class RoundReportWriter
         );
     }
 
-    /// <summary>What was done last, and a done one before a not tested one: not tested never stands over a failure.</summary>
-    private static Kept Last(IEnumerable<Kept> ofItem) =>
-        ofItem.OrderBy(it => it.Line.Outcome != Outcome.NotTested).ThenBy(it => it.At).ThenBy(it => it.Number).Last();
+    /// <summary>A failure until a pass after repair; else what was done last, and a done one before a not tested one. In the book's order:
+    /// a bench's clock may be wrong.</summary>
+    private static Kept Last(IEnumerable<Kept> ofItem)
+    {
+        Kept? open = null,
+            last = null;
+        foreach (var it in ofItem.OrderBy(it => it.Number))
+        {
+            open =
+                it.Line.Outcome == Outcome.Fail ? it
+                : it.Frees ? null
+                : open;
+            if (last is null || it.Line.Outcome != Outcome.NotTested || last.Line.Outcome == Outcome.NotTested)
+                last = it;
+        }
+        return open ?? last!;
+    }
 
     private static ReportLine Line(InspectionRecord it, long number) =>
         new(
@@ -214,7 +229,7 @@ public sealed class RoundReportWriter
 
     private static ReportedFailure Failure(Kept failed, Kept last, HeldSince? held)
     {
-        var passed = last.Number > failed.Number && last.Line.Outcome is Outcome.Pass or Outcome.PassWithAdvice ? last : null;
+        var passed = last.Line.Outcome is Outcome.Pass or Outcome.PassWithAdvice ? last : null;
         var since = held?.Cause == failed.Id ? held : null;
         return new(
             failed.Line.Tag,
@@ -269,9 +284,11 @@ public sealed class RoundReportWriter
             yield return new($"Do not use {it.Tag} {it.Name}, {it.Room}: {string.Join("; ", it.Wrong)}. It is {it.State}.", true);
         if (still.Length > MostNamed)
             yield return new($"Do not use {still.Length - MostNamed} more that failed: they stand below.", true);
+        foreach (var held in round.HeldElsewhere)
+            yield return new($"Do not use {held.Label}: {held.Text}", true);
         foreach (var outlet in round.Outlets)
             yield return new($"Have {outlet.Label} put right before anything is plugged in there: {outlet.Text}", true);
-        foreach (var line in Calm(still.Length, tally, round))
+        foreach (var line in Calm(still.Length + round.HeldElsewhere.Length, tally, round))
             yield return new(line, false);
     }
 

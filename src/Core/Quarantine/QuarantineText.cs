@@ -17,7 +17,15 @@ public static class QuarantineText
         };
 
     /// <summary>As it stands in the middle of a sentence.</summary>
-    public static string InSentence(Stage stage) => char.ToLowerInvariant(Of(stage)[0]) + Of(stage)[1..];
+    private static string InSentence(Stage stage) => char.ToLowerInvariant(Of(stage)[0]) + Of(stage)[1..];
+
+    /// <summary>How an item that failed stands now, in the middle of a sentence.</summary>
+    /// <param name="stage">Of what it is held for; null where that is something else, or nothing.</param>
+    public static string Now(ItemState state, Stage? stage) =>
+        state == ItemState.InService ? "back in use"
+        : stage is { } held ? InSentence(held)
+        : state == ItemState.Scrapped ? "scrapped"
+        : "out of use";
 
     public static string Of(MadeUnusable how) =>
         how switch

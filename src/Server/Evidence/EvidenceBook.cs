@@ -38,8 +38,12 @@ public sealed class EvidenceBook(OsierwandDb db, TimeProvider time)
         var undone = decisions.Select(it => it.Undoes).ToHashSet();
         return steps == 0 || decisions.LastOrDefault(it => it.Undoes is null && it.Step != 0 && !undone.Contains(it.Id)) is not { } last
             ? null
-            : new(steps, $"evidence of {last.Inspections} inspections of its kind and place, decided by {last.By} on {last.At:yyyy-MM-dd}");
+            : new(steps, BecauseOf(last));
     }
+
+    /// <summary>By what and whom: it stands in the because-lines of every item of the group.</summary>
+    internal static string BecauseOf(GroupDecision it) =>
+        $"evidence of {it.Inspections} inspections of its kind and place, decided by {it.By} on {it.At:yyyy-MM-dd}";
 
     internal async Task<EvidencePage> PageAsync(bool isLead, CancellationToken cancel)
     {
@@ -85,27 +89,18 @@ public sealed class EvidenceBook(OsierwandDb db, TimeProvider time)
             [.. decisions.Select(it => Card(it, undone.Contains(it.Id), isLead))],
             decisions.Count,
             [
-                .. new[] { -1, 0, 1 }.Select(step =>
-                {
-                    var then = IntervalTable.Shipped.Step(history.Interval, step);
-                    return new StepChoice(
-                        step,
-                        step < 0 ? "One step shorter"
-                            : step > 0 ? "One step longer"
-                            : "Keep it",
-                        $"{then}",
-                        group.WhyNot ?? WhyNot(step, evidence, history.Interval, then)
-                    );
-                }),
+                .. new[] { -1, 0, 1 }.Select(step => new StepChoice(
+                    step,
+                    step < 0 ? "One step shorter"
+                        : step > 0 ? "One step longer"
+                        : "Keep it",
+                    $"{GroupRule.Then(history.Interval, step)}",
+                    step != 0 && GroupRule.Then(history.Interval, step) == evidence.Interval,
+                    group.WhyNot ?? GroupRule.Refusal(evidence, history.Interval, step)
+                )),
             ]
         );
     }
-
-    /// <summary>Shorter may always be decided; longer only where the evidence carries it.</summary>
-    internal static string? WhyNot(int step, GroupEvidence evidence, Period now, Period then) =>
-        step != 0 && then == now ? "The ladder ends here."
-        : step > 0 && evidence.Suggestion != Suggestion.Longer ? "The evidence does not carry it: " + evidence.Because[^1] + "."
-        : null;
 
     private DateOnly Since(Thresholds rules) =>
         DateOnly.FromDateTime(time.GetLocalNow().DateTime).AddMonths(-(int)rules.EvidenceWindow.Months);
@@ -177,34 +172,13 @@ public sealed class EvidenceBook(OsierwandDb db, TimeProvider time)
                         evidence.Median,
                         evidence.High,
                         evidence.Suggestion,
-                        Says(evidence),
+                        evidence.InShort,
                         StepOf([.. decisions[(kind, group.Key.Place)]])?.Steps ?? 0,
-                        WhyNoGroup(kind, group.Key.Place, isLead)
+                        GroupRule.NoGroup(kind, group.Key.Place) ?? (isLead ? null : "A lead decides.")
                     );
                 }),
         ];
     }
-
-    /// <summary>Where intervals follow from something else than a place's ladder.</summary>
-    private static string? WhyNoGroup(ItemKind kind, Place place, bool isLead) =>
-        kind is ItemKind.MedicalDevice or ItemKind.MedicalSystem || place == Place.Medical
-            ? "Medical equipment goes by its maker and its risk, item by item."
-        : place == Place.Hire ? "Hire goes by its issues."
-        : isLead ? null
-        : "A lead decides.";
-
-    private static string Says(GroupEvidence it) =>
-        it.Suggestion switch
-        {
-            Suggestion.Shorter => $"one step shorter: {it.Interval}",
-            Suggestion.Longer => $"one step longer: {it.Interval}",
-            _ => it.CleanNeeded switch
-            {
-                null => "keep; there is no longer step",
-                > 10_000 => "keep; too many failures for a longer one",
-                { } clean => $"keep; {clean} more clean for a longer one",
-            },
-        };
 
     private async Task<EvidencePart[]> ModelsAsync(ItemKind kind, Place place, double months, DateOnly since, CancellationToken cancel)
     {

@@ -58,8 +58,9 @@ public sealed record CurvePoint(double Rate, double Height);
 public sealed record EvidencePart(string Name, int Inspections, int Failures);
 
 /// <param name="Interval">What the group would have then.</param>
+/// <param name="IsSuggested">The evidence asks for it.</param>
 /// <param name="WhyNot">Null where it may be decided.</param>
-public sealed record StepChoice(int Step, string Text, string Interval, string? WhyNot);
+public sealed record StepChoice(int Step, string Text, string Interval, bool IsSuggested, string? WhyNot);
 
 /// <param name="Figures">By which it was decided, in a sentence.</param>
 /// <param name="IsUndone">Another decision took it back.</param>

@@ -6,10 +6,8 @@ using Osierwand.Core;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Intervals;
-using Osierwand.Core.Quantities;
 using Osierwand.Server.Hosting;
 using Osierwand.Server.People;
-using Osierwand.Server.Standards;
 using Osierwand.Server.Trust;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
@@ -72,28 +70,12 @@ internal static class EvidenceEndpoints
             );
         if (detail.Choices.Single(it => it.Step == sent.Step).WhyNot is { } why)
             return Refusals.Of(StatusCodes.Status422UnprocessableEntity, Title, why);
-        var rules = await HousePacks.RulesAsync(db, cancel);
-        var group = detail.Group;
-        var decision = new GroupDecision
-        {
-            Id = sent.Id,
-            Kind = group.Kind,
-            Place = group.Place,
-            Number = detail.Decided + 1,
-            Step = sent.Step,
-            At = time.GetUtcNow(),
-            PersonId = user.Id(),
-            By = user.DisplayName(),
-            Reason = sent.Reason.Trim(),
-            Inspections = group.Inspections,
-            Failures = group.Failures,
-            Months = group.Months,
-            Low = group.Low,
-            Median = group.Median,
-            High = group.High,
-            Target = rules.EvidenceTarget,
-            Suggested = group.Suggestion,
-        };
+        var decision = Decision(
+            new(sent.Id, detail.Group.Kind, detail.Group.Place, detail.Decided + 1, sent.Step, null, sent.Reason),
+            Figures.Of(detail),
+            user,
+            time
+        );
         return await KeepAsync(decision, book, db, trail, cancel);
     }
 
@@ -120,27 +102,7 @@ internal static class EvidenceEndpoints
         if (await db.GroupDecisions.AnyAsync(it => it.Undoes == decisionId, cancel))
             return Refusals.Of(StatusCodes.Status409Conflict, NotUndone, "It was undone already.");
         var number = await db.GroupDecisions.CountAsync(it => it.Kind == of.Kind && it.Place == of.Place, cancel) + 1;
-        var undoing = new GroupDecision
-        {
-            Id = sent.Id,
-            Kind = of.Kind,
-            Place = of.Place,
-            Number = number,
-            Step = -of.Step,
-            Undoes = of.Id,
-            At = time.GetUtcNow(),
-            PersonId = user.Id(),
-            By = user.DisplayName(),
-            Reason = sent.Reason.Trim(),
-            Inspections = of.Inspections,
-            Failures = of.Failures,
-            Months = of.Months,
-            Low = of.Low,
-            Median = of.Median,
-            High = of.High,
-            Target = of.Target,
-            Suggested = of.Suggested,
-        };
+        var undoing = Decision(new(sent.Id, of.Kind, of.Place, number, -of.Step, of.Id, sent.Reason), Figures.Of(of), user, time);
         return await KeepAsync(undoing, book, db, trail, cancel);
     }
 
@@ -195,49 +157,111 @@ internal static class EvidenceEndpoints
             ? TypedResults.Ok(detail)
             : Refusals.NotFound("group with items in service");
 
-    /// <summary>What a client's fixed interval brought forward already was longer by the rule: one step less is still no shorter.</summary>
-    private const string Capped = "the client's fixed % is shorter than the computed %";
+    private sealed record ToForward(Guid Id, int Revision, double Months, DateOnly Tested, DateOnly? Due, string? DecidedBy);
 
-    /// <summary>Moves the tests of a group one step forward on the ladder, interval by interval; each item keeps what moved it.</summary>
+    /// <summary>Brings the tests of a group forward where the decision does; each item keeps what moved it.</summary>
     /// <returns>How many fall due earlier.</returns>
     private static async Task<int> ForwardAsync(GroupDecision decision, OsierwandDb db, CancellationToken cancel)
     {
         var (kind, place) = (Words.Of(decision.Kind), decision.Place.ToString());
-        var intervals = await db
-            .Items.Where(it => it.KindWord == kind && it.Place == decision.Place && it.State == ItemState.InService)
-            .Where(it => it.IntervalMonths != null && it.LastTestedOn != null)
-            .Select(it => it.IntervalMonths!.Value)
-            .Distinct()
-            .ToListAsync(cancel);
-        var line =
-            $"evidence of {decision.Inspections} inspections of its kind and place, decided by {decision.By} on "
-            + $"{decision.At:yyyy-MM-dd}: one step shorter";
-        var moved = 0;
-        foreach (var months in intervals)
-        {
-            var then = IntervalTable.Shipped.Step(new(months), decision.Step);
-            if (!(then.Months < months))
-                continue;
-            var wait = DatabaseWait.Of(then);
-            moved += await db.Database.ExecuteSqlAsync(
+        var items = await db
+            .Database.SqlQuery<ToForward>(
                 $"""
-                WITH earlier AS (
-                    SELECT id, due AS was, (last_tested_on + {wait}::interval)::date AS now FROM items
-                    WHERE kind_word = {kind} AND place = {place} AND state = 'InService' AND interval_months = {months}
-                        AND last_tested_on IS NOT NULL AND due > (last_tested_on + {wait}::interval)::date AND NOT is_loose
-                        AND NOT EXISTS (SELECT 1 FROM unnest(because) AS line WHERE line LIKE {Capped})
-                ), moved AS (
-                    UPDATE items SET due = earlier.now, interval_months = {then.Months}, because = because || {line}, revision = revision + 1
-                    FROM earlier WHERE items.id = earlier.id RETURNING items.id, earlier.was, earlier.now
-                )
-                INSERT INTO item_changes (id, item_id, at, by, reason, lines)
-                SELECT gen_random_uuid(), id, {decision.At}, {decision.By}, {decision.Reason}, ARRAY['Due: ' || was || ' → ' || now] FROM moved
-                """,
-                cancel
-            );
-        }
-        return moved;
+                SELECT i.id, i.revision, i.interval_months AS months, i.last_tested_on AS tested, i.due, (
+                    SELECT n.record->'next'->>'decidedBy' FROM inspections n
+                    WHERE n.item_id = i.id AND n.is_test AND n.outcome IN ('Pass', 'PassWithAdvice')
+                        AND NOT EXISTS (SELECT 1 FROM inspections later WHERE later.corrects = n.id)
+                    ORDER BY n.book_number DESC LIMIT 1
+                ) AS decided_by
+                FROM items i
+                WHERE i.kind_word = {kind} AND i.place = {place} AND i.state = 'InService' AND NOT i.is_loose
+                    AND i.interval_months IS NOT NULL AND i.last_tested_on IS NOT NULL
+                """
+            )
+            .ToListAsync(cancel);
+        var moved = items
+            .Select(it => (Item: it, To: GroupRule.Forward(Grouped(it), decision.Step)))
+            .Where(it => it.To is not null)
+            .Select(it => (it.Item, To: it.To!.Value))
+            .ToArray();
+        var ids = moved.Select(it => it.Item.Id).ToArray();
+        var revisions = moved.Select(it => it.Item.Revision).ToArray();
+        var dues = moved.Select(it => it.To.Due).ToArray();
+        var months = moved.Select(it => it.To.Interval.Months).ToArray();
+        var line = new GroupStep(decision.Step, EvidenceBook.BecauseOf(decision)).Line;
+        // What was inspected at this very moment has moved on by itself.
+        return await db.Database.ExecuteSqlAsync(
+            $"""
+            WITH earlier AS (
+                SELECT it.id, it.revision, it.due, it.months, items.due AS was
+                FROM unnest({ids}, {revisions}, {dues}, {months}) AS it(id, revision, due, months)
+                JOIN items ON items.id = it.id AND items.revision = it.revision FOR UPDATE OF items
+            ), moved AS (
+                UPDATE items SET due = earlier.due, interval_months = earlier.months, because = because || {line}, revision = items.revision + 1
+                FROM earlier WHERE items.id = earlier.id RETURNING items.id, earlier.was, earlier.due AS now
+            )
+            INSERT INTO item_changes (id, item_id, at, by, reason, lines)
+            SELECT gen_random_uuid(), id, {decision.At}, {decision.By}, {decision.Reason}, ARRAY['Due: ' || was || ' → ' || now] FROM moved
+            """,
+            cancel
+        );
     }
+
+    private static GroupedItem Grouped(ToForward it) =>
+        new(new(it.Months), it.Tested, it.Due, it.DecidedBy is { } word ? Words.Find<DecidedBy>(word) : null);
+
+    /// <summary>The figures of the day, kept with a decision.</summary>
+    private sealed record Figures(
+        int Inspections,
+        int Failures,
+        double Months,
+        double Low,
+        double Median,
+        double High,
+        double Target,
+        Suggestion Suggested
+    )
+    {
+        public static Figures Of(EvidenceDetail it) =>
+            new(
+                it.Group.Inspections,
+                it.Group.Failures,
+                it.Group.Months,
+                it.Group.Low,
+                it.Group.Median,
+                it.Group.High,
+                it.Target,
+                it.Group.Suggestion
+            );
+
+        public static Figures Of(GroupDecision it) =>
+            new(it.Inspections, it.Failures, it.Months, it.Low, it.Median, it.High, it.Target, it.Suggested);
+    }
+
+    private sealed record Deciding(Guid Id, ItemKind Kind, Place Place, int Number, int Step, Guid? Undoes, string Reason);
+
+    private static GroupDecision Decision(Deciding it, Figures figures, ClaimsPrincipal user, TimeProvider time) =>
+        new()
+        {
+            Id = it.Id,
+            Kind = it.Kind,
+            Place = it.Place,
+            Number = it.Number,
+            Step = it.Step,
+            Undoes = it.Undoes,
+            At = time.GetUtcNow(),
+            PersonId = user.Id(),
+            By = user.DisplayName(),
+            Reason = it.Reason.Trim(),
+            Inspections = figures.Inspections,
+            Failures = figures.Failures,
+            Months = figures.Months,
+            Low = figures.Low,
+            Median = figures.Median,
+            High = figures.High,
+            Target = figures.Target,
+            Suggested = figures.Suggested,
+        };
 
     private static Fault? WrongReason(string reason) =>
         string.IsNullOrWhiteSpace(reason) ? new Fault("reason", "Say in a few words why.")

@@ -5,6 +5,7 @@ using Npgsql;
 using Osierwand.Core;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Judging;
+using Osierwand.Core.Papers;
 using Osierwand.Core.Records;
 using Osierwand.Server.Hosting;
 using Osierwand.Server.People;
@@ -68,7 +69,6 @@ internal static class LabelQueue
 
     /// <summary>What was inspected before and never had a label will get none.</summary>
     private const int DaysBack = 30;
-    private static readonly string[] Reasons = ["Damaged", "Lost", "Printer failed", "Wrong paper in the printer"];
 
     public static void MapLabelQueue(this RouteGroupBuilder api)
     {
@@ -112,23 +112,26 @@ internal static class LabelQueue
                 printed,
                 [.. LabelPaper.All.Select(it => new MediumCard(it.Medium, it.Name, it.Places))],
                 await ExpiredAsync(db, time, cancel),
-                Reasons
+                LabelPrinting.Reasons
             )
         );
     }
 
-    /// <summary>Of each item the last inspection that stands, where it has a label.</summary>
+    /// <summary>Of each item the last inspection that stands, where it has a label; of one out of use the failure that it is held for: no
+    /// pass label goes on it.</summary>
     private static IQueryable<Inspection> Last(OsierwandDb db) =>
         db.Standing()
-            .Where(it => it.Outcome == Outcome.Pass || it.Outcome == Outcome.PassWithAdvice || it.Outcome == Outcome.Fail)
             .Where(it =>
-                !db.Inspections.Any(later =>
-                    later.ItemId == it.ItemId
-                    && later.TestedAt > it.TestedAt
-                    && later.Corrects == null
-                    && (later.Outcome == Outcome.Pass || later.Outcome == Outcome.PassWithAdvice || later.Outcome == Outcome.Fail)
-                    && !db.Inspections.Any(correction => correction.Corrects == later.Id)
-                )
+                it.Item.HeldCause != null
+                    ? it.Id == it.Item.HeldCause
+                    : (it.Outcome == Outcome.Pass || it.Outcome == Outcome.PassWithAdvice)
+                        && !db.Inspections.Any(later =>
+                            later.ItemId == it.ItemId
+                            && later.BookNumber > it.BookNumber
+                            && later.Corrects == null
+                            && (later.Outcome == Outcome.Pass || later.Outcome == Outcome.PassWithAdvice)
+                            && !db.Inspections.Any(correction => correction.Corrects == later.Id)
+                        )
             )
             .OrderByDescending(it => it.TestedAt);
 
@@ -211,15 +214,8 @@ internal static class LabelQueue
         // Sent again, a press gives the same labels and counts once; what was added to it since counts for itself.
         var fresh = ids.Except(before.Where(it => it.BatchId == sent.Id).Select(it => it.InspectionId)).ToArray();
         var again = fresh.Intersect(before.Select(it => it.InspectionId)).ToHashSet();
-        if (again.Count > 0 && string.IsNullOrWhiteSpace(sent.Reason))
-            return Refusals.Invalid(
-                Title,
-                new Fault(
-                    "reason",
-                    $"{(again.Count == 1 ? "One label was" : $"{again.Count} labels were")} printed before: say why once more. Two labels of one "
-                        + "item are one too many."
-                )
-            );
+        if (LabelPrinting.Refusal(again.Count, sent.Reason) is { } why)
+            return Refusals.Invalid(Title, new Fault("reason", why));
         if (fresh.Length > 0)
         {
             var now = time.GetUtcNow();
@@ -285,6 +281,8 @@ internal static class LabelQueue
                 it.Record,
                 it.BookNumber,
                 School = it.Item.Client.LabelSchool,
+                it.Item.Tag,
+                it.Item.HeldCause,
                 IsTakenBack = db.Inspections.Any(later => later.Corrects == it.Id),
                 Link = db
                     .PublicLinks.Where(link => link.ItemId == it.ItemId && link.RevokedAt == null)
@@ -297,6 +295,8 @@ internal static class LabelQueue
         {
             if (!rows.TryGetValue(id, out var row))
                 return ([], "One of them is not known any more. Load the page again.");
+            if (row.HeldCause is { } cause && cause != id)
+                return ([], $"{row.Tag} is out of use: this label does not go on it.");
             if (row.IsTakenBack)
                 return ([], $"Record {row.BookNumber} was taken back: it has no label. Load the page again.");
             if (InspectionRecord.Read(row.Record) is not { Fault: null, Value: var record })

@@ -120,6 +120,7 @@ public sealed class RoundReports(OsierwandDb db, OutletBook outlets, TimeProvide
             await UntouchedAsync(round, cancel),
             await HeldAsync(round, cancel),
             await ChangedAsync(round, until, cancel),
+            await HeldElsewhereAsync(round, cancel),
             [
                 .. (await outlets.FoundWrongAsync(round.SiteId, round.StartsOn, cancel)).Select(it => new PaperFact(
                     $"outlet {it.Name}, {it.Room}",
@@ -189,10 +190,7 @@ public sealed class RoundReports(OsierwandDb db, OutletBook outlets, TimeProvide
             held[it.ItemId] = new(
                 it.Id,
                 it.State != ItemState.InService && it.Stage != Stage.Scrapped,
-                it.State == ItemState.InService ? "back in use"
-                    : it.HeldCause == it.Id && it.Stage is { } stage ? QuarantineText.InSentence(stage)
-                    : it.State == ItemState.Scrapped ? "scrapped"
-                    : "out of use",
+                QuarantineText.Now(it.State, it.HeldCause == it.Id ? it.Stage : null),
                 [
                     .. acts[it.Id]
                         .Select(Holds.Read)
@@ -201,6 +199,26 @@ public sealed class RoundReports(OsierwandDb db, OutletBook outlets, TimeProvide
                 ]
             );
         return held.ToImmutable();
+    }
+
+    private async Task<ImmutableArray<PaperFact>> HeldElsewhereAsync(Round round, CancellationToken cancel)
+    {
+        var own = db.Standing().Where(it => it.RoundId == round.Id);
+        var rows = await db
+            .Items.AsNoTracking()
+            .Where(item => item.State == ItemState.Quarantined || item.State == ItemState.InRepair)
+            .Where(item => own.Any(it => it.ItemId == item.Id))
+            .Where(item => !own.Any(it => it.ItemId == item.Id && it.Outcome == Outcome.Fail))
+            .OrderBy(item => item.Tag)
+            .Select(item => new
+            {
+                item.Tag,
+                item.Name,
+                item.Room,
+                item.HeldWhy,
+            })
+            .ToListAsync(cancel);
+        return [.. rows.Select(it => new PaperFact($"{it.Tag} {it.Name}, {it.Room}", $"it is out of use. {it.HeldWhy}"))];
     }
 
     /// <summary>What was put right in the register while the round was walked.</summary>

@@ -5,6 +5,7 @@ using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Records;
+using Osierwand.Core.Review;
 using Osierwand.Core.Rounds;
 using Osierwand.Core.Standards;
 using Osierwand.Server.Bench;
@@ -19,7 +20,14 @@ internal static class ItemStory
 {
     private const int Shown = 30;
 
-    public static async Task<ItemPage?> TellAsync(Guid itemId, OsierwandDb db, Rulings rulings, TimeProvider time, CancellationToken cancel)
+    public static async Task<ItemPage?> TellAsync(
+        Guid itemId,
+        bool isLead,
+        OsierwandDb db,
+        Rulings rulings,
+        TimeProvider time,
+        CancellationToken cancel
+    )
     {
         var item = await db
             .Items.AsNoTracking()
@@ -71,7 +79,16 @@ internal static class ItemStory
             item.Because,
             open?.Id,
             asRuled.LeftFailure?.Text,
-            [.. history.Select(it => Card(it, corrected.Contains(it.Id)) with { Flags = [.. flags[it.Id]] })],
+            [
+                .. history.Select(it =>
+                    Card(it, corrected.Contains(it.Id)) with
+                    {
+                        Flags = [.. flags[it.Id]],
+                        MayBeTakenBack =
+                            RecordCorrection.Refusal(it.Corrects is not null, corrected.Contains(it.Id), item.State, isLead) is null,
+                    }
+                ),
+            ],
             laid is null ? [] : Trends.Of(laid.Ruling),
             changes,
             await Systems.CardsAsync(db, item.Id, today, cancel),
@@ -109,7 +126,8 @@ internal static class ItemStory
                 ["The record is kept to the letter; export it to read it."],
                 [],
                 [],
-                []
+                [],
+                false
             );
         var words = new List<string>();
         if (it.Corrects is { } correction)
@@ -153,7 +171,8 @@ internal static class ItemStory
             words,
             [.. it.Corrects is null ? it.Readings.Where(reading => reading.Fault is null).Select(reading => Reading(reading, it)) : []],
             [.. (it.Isolation ?? []).Select(line => $"{AtSite(line.At, it):HH:mm:ss} {line.Text}")],
-            []
+            [],
+            false
         );
     }
 

@@ -181,6 +181,7 @@ public sealed record ChangeCard(DateTimeOffset At, string By, string Reason, IRe
 /// <param name="Isolation">How hard-wired equipment was isolated and restored, deed by deed, by the site's clock; empty where nothing
 /// was.</param>
 /// <param name="Flags">Why a lead was asked to look at it again, and what came of it.</param>
+/// <param name="MayBeTakenBack">By whoever asks, now.</param>
 public sealed record PastInspectionCard(
     Guid Id,
     DateOnly Date,
@@ -195,7 +196,8 @@ public sealed record PastInspectionCard(
     IReadOnlyList<string> Words,
     IReadOnlyList<PastReadingCard> Readings,
     IReadOnlyList<string> Isolation,
-    IReadOnlyList<string> Flags
+    IReadOnlyList<string> Flags,
+    bool MayBeTakenBack
 );
 
 /// <param name="Detail">Under which condition.</param>

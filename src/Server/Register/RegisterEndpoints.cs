@@ -1,3 +1,4 @@
+using System.Security.Claims;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
@@ -50,12 +51,13 @@ internal static class RegisterEndpoints
                 "/{itemId:guid}",
                 async Task<Results<Ok<ItemPage>, ProblemHttpResult>> (
                     Guid itemId,
+                    ClaimsPrincipal user,
                     OsierwandDb db,
                     Rulings rulings,
                     TimeProvider time,
                     CancellationToken cancel
                 ) =>
-                    await ItemStory.TellAsync(itemId, db, rulings, time, cancel) is { } page
+                    await ItemStory.TellAsync(itemId, user.IsInRole(Person.Lead), db, rulings, time, cancel) is { } page
                         ? TypedResults.Ok(page)
                         : Refusals.NotFound("item")
             )

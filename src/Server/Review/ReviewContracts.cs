@@ -30,6 +30,7 @@ public sealed record ReviewPage(
 /// <param name="Bench">How long it lay on the bench, in words.</param>
 /// <param name="MustBeSeen">Nobody signs before it was looked at.</param>
 /// <param name="Seen">Null while no lead has looked.</param>
+/// <param name="MayBeTakenBack">By whoever asks, now.</param>
 public sealed record RecordToReview(
     Guid Id,
     Guid ItemId,
@@ -44,7 +45,8 @@ public sealed record RecordToReview(
     long Number,
     IReadOnlyList<FindingCard> Findings,
     bool MustBeSeen,
-    RecordLookCard? Seen
+    RecordLookCard? Seen,
+    bool MayBeTakenBack
 );
 
 public sealed record FindingCard(ReviewReason Reason, string ReasonText, string Text, bool MustBeSeen);

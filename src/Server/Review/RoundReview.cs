@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Microsoft.EntityFrameworkCore;
+using Osierwand.Core.Bench;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Papers;
 using Osierwand.Core.Records;
@@ -27,13 +28,8 @@ public sealed class RoundReview(OsierwandDb db, RoundReports reports, RoundPlann
         await foreach (var it in reports.RecordsAsync(roundId, cancel))
             read.Add((it.Record ?? throw new UnreadableRecordException(it.From.BookNumber), it.From));
         var items = read.Select(it => it.Record.Item.Id).Distinct().ToArray();
-        var times = await BenchTimes.OfAsync(
-            db,
-            await db.Items.AsNoTracking().Where(it => items.Contains(it.Id)).ToListAsync(cancel),
-            rules,
-            cancel
-        );
         var registered = await db.Items.AsNoTracking().Where(it => items.Contains(it.Id)).ToDictionaryAsync(it => it.Id, cancel);
+        var times = await BenchTimes.OfAsync(db, registered.Values, rules, cancel);
         var flags = (await db.ReviewFlags.AsNoTracking().Where(it => it.Inspection.RoundId == roundId).ToListAsync(cancel)).ToLookup(it =>
             it.InspectionId
         );
@@ -58,7 +54,14 @@ public sealed class RoundReview(OsierwandDb db, RoundReports reports, RoundPlann
                         : null,
                     benches[it.Record.Technician.Id]
                 );
-                return Card(it.Record, it.From, RecordReview.Of(it.Record, beside, rules), seen.GetValueOrDefault(it.Record.Id));
+                var refusal = RecordCorrection.Refusal(
+                    takesBack: false,
+                    it.From.Corrections.Length > 0,
+                    item?.State ?? ItemState.InService,
+                    isLead
+                );
+                var findings = RecordReview.Of(it.Record, beside, rules);
+                return Card(it.Record, it.From, findings, seen.GetValueOrDefault(it.Record.Id), refusal is null);
             })
             .ToArray();
         var tally = await planning.TallyAsync(round, cancel);
@@ -95,7 +98,8 @@ public sealed class RoundReview(OsierwandDb db, RoundReports reports, RoundPlann
         InspectionRecord it,
         Provenance from,
         ImmutableArray<ReviewFinding> findings,
-        ReviewedRecord? seen
+        ReviewedRecord? seen,
+        bool mayBeTakenBack
     ) =>
         new(
             it.Id,
@@ -118,6 +122,7 @@ public sealed class RoundReview(OsierwandDb db, RoundReports reports, RoundPlann
                 )),
             ],
             findings.Any(finding => finding.MustBeSeen),
-            seen is null ? null : new(seen.By, seen.At, seen.Words)
+            seen is null ? null : new(seen.By, seen.At, seen.Words),
+            mayBeTakenBack
         );
 }

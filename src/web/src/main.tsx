@@ -36,7 +36,7 @@ const PaperPage = lazy(() => import('./papers/PaperPage'));
 const Papers = lazy(() => import('./papers/Papers'));
 const RoundPaperPage = lazy(() => import('./papers/RoundPaperPage'));
 const Evidence = lazy(() => import('./evidence/Evidence'));
-const Labels = lazy(() => import('./labels/Labels'));
+const Labels = lazy(() => import('./papers/Labels'));
 const ReviewPage = lazy(() => import('./review/ReviewPage'));
 const Quarantine = lazy(() => import('./quarantine/Quarantine'));
 const Schedule = lazy(() => import('./schedule/Schedule'));

@@ -3,6 +3,7 @@ using CsCheck;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Papers;
+using Osierwand.Core.Planning;
 using Osierwand.Core.Records;
 using Osierwand.Core.Tests.Bench;
 using Shouldly;
@@ -31,6 +32,7 @@ public class RoundReportTests
         [],
         [],
         [],
+        [],
         new("Maud", new(2026, 4, 1), 1_000, 3, false, ""),
         []
     );
@@ -41,6 +43,9 @@ public class RoundReportTests
         bench.Type("earthContinuity", "1.4");
         return bench.Record(EndKind.Fail);
     }
+
+    /// <summary>A pass after repair.</summary>
+    private static readonly InspectionRecord Mended = Good with { Rules = Good.Rules with { Scope = Scope.AfterRepair } };
 
     private static Guid ItemOf(int number) => new(number, 0, 0, new byte[8]);
 
@@ -70,7 +75,7 @@ public class RoundReportTests
     [Fact]
     public void What_failed_and_passed_after_repair_is_listed_as_mended_and_counted_as_passed()
     {
-        var report = Report(Round, (Of(Bad, 1, Outcome.Fail), At(1)), (Of(Good, 1, Outcome.Pass), At(2)));
+        var report = Report(Round, (Of(Bad, 1, Outcome.Fail), At(1)), (Of(Mended, 1, Outcome.Pass), At(2)));
         report.Tally.ShouldBe(new(1, 1, 0, 0, 1, 0, 0));
         var failure = report.Failed.ShouldHaveSingleItem();
         failure.IsOut.ShouldBeFalse();
@@ -89,6 +94,31 @@ public class RoundReportTests
         report.Failed.ShouldHaveSingleItem().IsOut.ShouldBeTrue();
         report.Act[0].Text.ShouldStartWith("Do not use T-01 Thing, Kitchen: ");
         report.Act[0].IsLoud.ShouldBeTrue();
+    }
+
+    /// <summary>Its repair was taken back, and a routine pass was made while it seemed mended.</summary>
+    [Fact]
+    public void A_pass_that_is_none_after_repair_does_not_put_a_failed_item_back()
+    {
+        var later = new LaterRecord(4, new(2026, 3, 4), "Maud", "wrong item");
+        var report = Report(
+            Round,
+            (Of(Bad, 1, Outcome.Fail), At(1)),
+            (Of(Mended, 1, Outcome.Pass), At(2, later)),
+            (Of(Good, 1, Outcome.Pass), At(3))
+        );
+        report.Tally.Failed.ShouldBe(1);
+        var failure = report.Failed.ShouldHaveSingleItem();
+        (failure.IsOut, failure.Number).ShouldBe((true, 1));
+        report.Act[0].Text.ShouldStartWith("Do not use T-01");
+    }
+
+    [Fact]
+    public void What_went_out_of_use_since_is_told_though_it_passed_here()
+    {
+        var report = Report(Round with { HeldElsewhere = [new("T-01 Kettle, Kitchen", "sparks")] }, (Of(Good, 1, Outcome.Pass), At(1)));
+        report.Act[0].ShouldBe(new("Do not use T-01 Kettle, Kitchen: sparks", true));
+        Acts(report).ShouldNotContain(line => line.StartsWith("Everything"));
     }
 
     [Fact]
@@ -195,14 +225,20 @@ public class RoundReportTests
     {
         Outcome[] outcomes = [Outcome.Pass, Outcome.PassWithAdvice, Outcome.Fail, Outcome.NotTested];
         var outcome = Gen.Int[0, 3].Select(at => outcomes[at]);
-        Gen.Select(Gen.Int[1, 5], outcome, Gen.Bool)
+        Gen.Select(Gen.Int[1, 5], outcome, Gen.Bool, Gen.Bool)
             .Array[0, 14]
             .Sample(done =>
             {
                 var records = done.Select(
                         (it, at) =>
                             (
-                                Of(it.Item2 == Outcome.Fail ? Bad : Good, it.Item1, it.Item2),
+                                Of(
+                                    it.Item2 == Outcome.Fail ? Bad
+                                        : it.Item4 ? Mended
+                                        : Good,
+                                    it.Item1,
+                                    it.Item2
+                                ),
                                 At(at + 1, it.Item3 && at % 3 == 0 ? [new(100 + at, new(2026, 3, 5), "Maud", "odd")] : [])
                             )
                     )
@@ -210,19 +246,20 @@ public class RoundReportTests
                 var report = Report(Round, records);
                 var tally = report.Tally;
                 tally.Items.ShouldBe(tally.Passed + tally.Advised + tally.Failed + tally.NotTested + tally.NotReached);
-                var standing = done.Select((it, at) => (it.Item1, it.Item2, Number: at + 1, Stands: records[at].Item2.Corrections.IsEmpty))
+                var standing = done.Select(
+                        (it, at) => (it.Item1, it.Item2, IsMended: it.Item4, Number: at + 1, Stands: records[at].Item2.Corrections.IsEmpty)
+                    )
                     .Where(it => it.Stands)
                     .ToArray();
                 tally.Items.ShouldBe(standing.Select(it => it.Item1).Distinct().Count());
                 foreach (var item in standing.GroupBy(it => it.Item1))
                 {
                     var tag = $"T-{item.Key:00}";
-                    var last = item.Where(it => it.Item2 != Outcome.NotTested).OrderBy(it => it.Number).LastOrDefault();
-                    report
-                        .Failed.Where(it => it.Tag == tag && it.IsOut)
-                        .Count()
-                        .ShouldBe(last.Item2 == Outcome.Fail && last.Number > 0 ? 1 : 0);
-                    report.NotTested.Any(it => it.Tag == tag).ShouldBe(last.Number == 0);
+                    var isOut = false;
+                    foreach (var it in item.OrderBy(it => it.Number))
+                        isOut = it.Item2 == Outcome.Fail || (isOut && !(it.IsMended && it.Item2 is Outcome.Pass or Outcome.PassWithAdvice));
+                    report.Failed.Count(it => it.Tag == tag && it.IsOut).ShouldBe(isOut ? 1 : 0);
+                    report.NotTested.Any(it => it.Tag == tag).ShouldBe(item.All(it => it.Item2 == Outcome.NotTested));
                 }
                 var backward = Report(Round, [.. records.Reverse()]);
                 backward.Act.ShouldBe(report.Act);

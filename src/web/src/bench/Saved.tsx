@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import type { Schema } from '../api/client';
 import { showDate } from '../api/dates';
 import { Notice } from '../frame/Notice';
-import { rollHere, usePrint } from '../labels/useLabels';
+import { rollHere, usePrint } from '../papers/useLabels';
 import { Ring, ringWord } from '../design/Ring';
 import { c } from '../design/tokens';
 import { HoldOf } from '../quarantine/HoldOf';

@@ -30,8 +30,8 @@ export function Decide({ it }: { it: Detail }) {
           <Box key={choice.step}>
             <Button
               fullWidth
-              variant={choice.step !== 0 && isSuggested(it, choice.step) ? 'contained' : 'outlined'}
-              color={choice.step !== 0 && isSuggested(it, choice.step) ? 'primary' : 'inherit'}
+              variant={choice.isSuggested ? 'contained' : 'outlined'}
+              color={choice.isSuggested ? 'primary' : 'inherit'}
               disabled={!!choice.whyNot || !reason.trim() || decide.isPending}
               onClick={() =>
                 decide.mutate(
@@ -58,9 +58,6 @@ export function Decide({ it }: { it: Detail }) {
     </Box>
   );
 }
-
-const isSuggested = (it: Detail, step: number) =>
-  it.group.suggestion === (step < 0 ? 'shorter' : step > 0 ? 'longer' : 'keep');
 
 /** What was decided before, each with the figures of its day; what moved something can be undone. */
 export function Decisions({ it }: { it: Detail }) {

@@ -1,6 +1,7 @@
 import { Box, Typography } from '@mui/material';
 import { Link, useParams } from 'react-router';
 import { c } from '../design/tokens';
+import { Beside } from '../frame/Beside';
 import { Notice } from '../frame/Notice';
 import { usePageTitle } from '../frame/usePageTitle';
 import { Waiting } from '../frame/Waiting';
@@ -26,37 +27,19 @@ export default function Evidence() {
   const chosen = groups.find((it) => it.kind === kind && it.place === place) ?? groups[0];
   const end = Math.max(3 * target, ...groups.map((it) => Math.min(it.high, 6 * target)));
   return (
-    <Box
-      sx={{
-        display: 'grid',
-        gridTemplateColumns: { xs: 'minmax(0, 1fr)', md: 'minmax(0, 1fr) minmax(0, 480px)' },
-        flex: 1,
-      }}
+    <Beside
+      label="The group"
+      side={chosen && <GroupPanel of={chosen} key={addressOf(chosen)} />}
+      width={480}
+      isSideFirst={kind !== undefined}
     >
-      <Box sx={{ p: { xs: 2, md: 3 }, minWidth: 0 }}>
-        <Typography variant="h1">Evidence for intervals</Typography>
-        <Typography sx={{ color: c.bark, mb: 1.5 }}>{page.data.basis}</Typography>
-        {groups.length === 0 && <Typography>Nothing was tested yet.</Typography>}
-        {groups.map((it) => (
-          <Row key={addressOf(it)} it={it} target={target} end={end} isChosen={it === chosen} />
-        ))}
-      </Box>
-      <Box
-        component="aside"
-        aria-label="The group"
-        sx={{
-          p: 2.5,
-          bgcolor: c.surface,
-          borderLeft: { md: `1px solid ${c.line}` },
-          borderTop: { xs: `1px solid ${c.line}`, md: 0 },
-          minWidth: 0,
-          // On a phone the group that was chosen stands above the others.
-          order: { xs: kind ? -1 : 0, md: 0 },
-        }}
-      >
-        {chosen && <GroupPanel of={chosen} key={addressOf(chosen)} />}
-      </Box>
-    </Box>
+      <Typography variant="h1">Evidence for intervals</Typography>
+      <Typography sx={{ color: c.bark, mb: 1.5 }}>{page.data.basis}</Typography>
+      {groups.length === 0 && <Typography>Nothing was tested yet.</Typography>}
+      {groups.map((it) => (
+        <Row key={addressOf(it)} it={it} target={target} end={end} isChosen={it === chosen} />
+      ))}
+    </Beside>
   );
 }
 

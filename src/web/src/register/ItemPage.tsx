@@ -328,7 +328,6 @@ function Trend({ trend }: { trend: Schema['TrendCard'] }) {
 }
 
 function Past({ past, open }: { past: Schema['PastInspectionCard']; open: boolean }) {
-  const isLead = useMe().role === 'lead';
   return (
     <Box component="details" open={open} sx={{ borderBottom: `1px solid ${c.line}` }}>
       <Box
@@ -369,7 +368,7 @@ function Past({ past, open }: { past: Schema['PastInspectionCard']; open: boolea
         >
           Paper
         </Button>
-        {isLead && !past.isTakenBack && past.outcome !== 'withdrawn' && (
+        {past.mayBeTakenBack && (
           <Box sx={{ float: 'right', ml: 1 }}>
             <TakeBack inspectionId={past.id} what={`record ${past.bookNumber}`} size="small" />
           </Box>

@@ -13,7 +13,6 @@ export function RecordLine(props: { it: ToReview; roundId: string; mayLook: bool
   const { it } = props;
   const look = useLook(props.roundId);
   const [words, setWords] = useState('');
-  const isTakenBack = it.findings.some((finding) => finding.reason === 'takenBack');
   const link = { color: c.slate, fontSize: 14.5, display: 'inline-block', py: 0.75 };
   return (
     <Box
@@ -52,7 +51,7 @@ export function RecordLine(props: { it: ToReview; roundId: string; mayLook: bool
             {it.seen.words && `: ${it.seen.words}`}
           </Box>
         )}
-        {props.mayLook && !it.seen && !isTakenBack && (
+        {props.mayLook && !it.seen && (
           <Box sx={{ display: 'flex', gap: 1, mt: 1, flexWrap: 'wrap', alignItems: 'center' }}>
             <TextField
               size="small"
@@ -86,7 +85,7 @@ export function RecordLine(props: { it: ToReview; roundId: string; mayLook: bool
         <Box component={Link} to={`/register/${it.itemId}`} sx={link}>
           the item
         </Box>
-        {props.mayLook && !isTakenBack && (
+        {it.mayBeTakenBack && (
           <Box>
             <TakeBack inspectionId={it.id} what={`record ${it.number}, ${it.tag}`} size="small" />
           </Box>

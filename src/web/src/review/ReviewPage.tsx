@@ -1,6 +1,7 @@
 import { Box, Typography } from '@mui/material';
 import { Link, useParams } from 'react-router';
 import { c } from '../design/tokens';
+import { Beside } from '../frame/Beside';
 import { Notice } from '../frame/Notice';
 import { usePageTitle } from '../frame/usePageTitle';
 import { Waiting } from '../frame/Waiting';
@@ -40,54 +41,38 @@ export default function ReviewPage() {
       </Box>
     );
   return (
-    <Box
-      sx={{
-        display: 'grid',
-        gridTemplateColumns: { xs: 'minmax(0, 1fr)', md: 'minmax(0, 1fr) 340px' },
-        flex: 1,
-      }}
+    <Beside
+      label="Signature"
+      side={
+        <>
+          <Signature page={page} isLead={isLead} />
+          <RoundPapers roundId={page.roundId} />
+        </>
+      }
     >
-      <Box sx={{ p: { xs: 2, md: 3 }, minWidth: 0 }}>
-        <Typography variant="h1">Review</Typography>
-        <Box sx={{ color: c.bark }}>
-          <Box component={Link} to={`/rounds/${page.roundId}`} sx={{ color: c.slate }}>
-            {page.name}
-          </Box>{' '}
-          · {page.client} · {page.site} · {page.stateText}
-        </Box>
-        {page.records.length === 0 && (
-          <Typography sx={{ mt: 2 }}>
-            {page.total === 0
-              ? 'Nothing was saved in this round yet.'
-              : 'Nothing asks for a look: every record says that all was good.'}
-          </Typography>
-        )}
-        {list('To look at before signing', 'A person decided here, or something failed.', first)}
-        {list('Worth a look', 'Nothing that has to be seen; the record says what is unusual.', rest)}
-        {list('Looked at', 'By a lead, and kept with the round.', seen)}
-        {page.plain > 0 && (
-          <Typography sx={{ mt: 2.5, color: c.muted }}>
-            {page.plain === 1 ? 'One more record says' : `${page.plain} more records say`} nothing but that
-            all was good.
-          </Typography>
-        )}
+      <Typography variant="h1">Review</Typography>
+      <Box sx={{ color: c.bark }}>
+        <Box component={Link} to={`/rounds/${page.roundId}`} sx={{ color: c.slate }}>
+          {page.name}
+        </Box>{' '}
+        · {page.client} · {page.site} · {page.stateText}
       </Box>
-      <Box
-        component="aside"
-        aria-label="Signature"
-        sx={{
-          p: 2.5,
-          bgcolor: c.surface,
-          borderLeft: { md: `1px solid ${c.line}` },
-          borderTop: { xs: `1px solid ${c.line}`, md: 0 },
-          display: 'grid',
-          gap: 3,
-          alignContent: 'start',
-        }}
-      >
-        <Signature page={page} isLead={isLead} />
-        <RoundPapers roundId={page.roundId} />
-      </Box>
-    </Box>
+      {page.records.length === 0 && (
+        <Typography sx={{ mt: 2 }}>
+          {page.total === 0
+            ? 'Nothing was saved in this round yet.'
+            : 'Nothing asks for a look: every record says that all was good.'}
+        </Typography>
+      )}
+      {list('To look at before signing', 'A person decided here, or something failed.', first)}
+      {list('Worth a look', 'Nothing that has to be seen; the record says what is unusual.', rest)}
+      {list('Looked at', 'By a lead, and kept with the round.', seen)}
+      {page.plain > 0 && (
+        <Typography sx={{ mt: 2.5, color: c.muted }}>
+          {page.plain === 1 ? 'One more record says' : `${page.plain} more records say`} nothing but that all
+          was good.
+        </Typography>
+      )}
+    </Beside>
   );
 }

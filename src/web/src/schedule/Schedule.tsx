@@ -7,7 +7,7 @@ import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 import { usePageTitle } from '../frame/usePageTitle';
 import { Waiting } from '../frame/Waiting';
-import { ExpiredNote, useExpired } from '../labels/ExpiredNote';
+import { ExpiredNote, useExpired } from '../papers/ExpiredNote';
 import { useMe } from '../people/SignedIn';
 import { BenchHours } from './BenchHours';
 import { Calendars } from './Calendars';

@@ -17,11 +17,24 @@ export const useLabels = (round: string | null, tag: string) =>
     staleTime: 0,
   });
 
-const KEPT = 'osierwand.label-medium';
+const key = 'osierwand.label-medium';
 
 /** What lay in this bench's printer the last time; empty where nobody said. */
-export const keptMedium = () => localStorage.getItem(KEPT) ?? '';
-export const keepMedium = (medium: string) => localStorage.setItem(KEPT, medium);
+export function keptMedium(): string {
+  try {
+    return localStorage.getItem(key) ?? '';
+  } catch {
+    return '';
+  }
+}
+
+export function keepMedium(medium: string) {
+  try {
+    localStorage.setItem(key, medium);
+  } catch {
+    // Kept for this page only.
+  }
+}
 
 const rolls: readonly Schema['LabelMedium'][] = ['roll50', 'roll40', 'roll70'];
 

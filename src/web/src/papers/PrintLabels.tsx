@@ -6,7 +6,7 @@ import { Notice } from '../frame/Notice';
 import { keepMedium, keptMedium, usePrint } from './useLabels';
 
 /** What lies in the printer, where the first label goes, and why one is printed once more. */
-export function PrintForm(props: {
+export function PrintLabels(props: {
   chosen: readonly string[];
   media: readonly Schema['MediumCard'][];
   reasons: readonly string[];
