@@ -1,6 +1,7 @@
 using Osierwand.Server.Bench;
 using Osierwand.Server.Evidence;
 using Osierwand.Server.Exchange;
+using Osierwand.Server.Hire;
 using Osierwand.Server.Hosting;
 using Osierwand.Server.Kit;
 using Osierwand.Server.Looking;
@@ -44,6 +45,8 @@ api.MapLook();
 api.MapUserChecks();
 api.MapProcedures();
 api.MapQuarantine();
+api.MapHire();
+api.MapVerdictCodes();
 api.MapSchedule();
 api.MapEvidence();
 api.MapCalendars();

@@ -25,6 +25,7 @@ public static class DatabaseSetup
         "look_changes",
         "procedure_versions",
         "group_decisions",
+        "hire_moves",
         "label_prints",
         "reviewed_records",
         "round_signatures",

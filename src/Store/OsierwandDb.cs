@@ -22,6 +22,8 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
     public DbSet<RoundDayRow> RoundDays => Set<RoundDayRow>();
     public DbSet<RegisterItem> Items => Set<RegisterItem>();
     public DbSet<QuarantineRow> QuarantineActs => Set<QuarantineRow>();
+    public DbSet<HireMoveRow> HireMoves => Set<HireMoveRow>();
+    public DbSet<HireItem> HireItems => Set<HireItem>();
     public DbSet<Inspection> Inspections => Set<Inspection>();
     public DbSet<Book> Books => Set<Book>();
     public DbSet<KitItem> Kit => Set<KitItem>();
@@ -209,6 +211,23 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             act.Property(it => it.Act).HasColumnType("json");
             act.HasIndex(it => new { it.ItemId, it.At });
             act.HasOne<RegisterItem>().WithMany().HasForeignKey(it => it.ItemId);
+        });
+        builder.Entity<HireMoveRow>(move =>
+        {
+            move.ToTable("hire_moves");
+            move.Property(it => it.By).HasMaxLength(100);
+            move.Property(it => it.Move).HasColumnType("json");
+            move.HasIndex(it => new { it.ItemId, it.Number }).IsUnique();
+            move.HasOne<RegisterItem>().WithMany().HasForeignKey(it => it.ItemId);
+        });
+        builder.Entity<HireItem>(hire =>
+        {
+            hire.HasKey(it => it.ItemId);
+            hire.Ignore(it => it.Standing);
+            hire.Property(it => it.OutTo).HasMaxLength(Core.Hire.HireMove.LongestText);
+            hire.Property(it => it.SeenBy).HasMaxLength(100);
+            hire.Property(it => it.LaidBy).HasMaxLength(100);
+            hire.HasOne(it => it.Item).WithOne().HasForeignKey<HireItem>(it => it.ItemId);
         });
         builder.Entity<ReviewedRecord>(look =>
         {
@@ -519,6 +538,8 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
         builder.Entity<OutletCheck>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<LabelPrint>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<GroupDecision>().HasQueryFilter(it => Sight.SeesAll);
+        builder.Entity<HireMoveRow>().HasQueryFilter(it => Sight.SeesAll);
+        builder.Entity<HireItem>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<ReviewedRecord>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<ReviewFlag>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<HandedSheet>().HasQueryFilter(it => Sight.SeesAll);

@@ -85,6 +85,7 @@ public class ArchitectureTests
         "Forms",
         "Bench",
         "Quarantine",
+        "Hire",
         "Rounds",
         "Schedule",
         "Records",

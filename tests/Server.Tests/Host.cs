@@ -209,16 +209,21 @@ internal static class Http
 /// <summary>A kettle registered for one test, and what a bench would send for it.</summary>
 internal sealed record Kettle(HttpClient Client, Guid Item, Guid Round, string Tag)
 {
-    public static async Task<Kettle> Register(HttpClient client, bool hardWired = false, string name = "Test kettle")
+    public static async Task<Kettle> Register(
+        HttpClient client,
+        bool hardWired = false,
+        string name = "Test kettle",
+        string place = "kitchen"
+    )
     {
         var round = (await client.Get("/api/v1/rounds/today")).GetProperty("roundId").GetGuid();
         var tag = $"T-{Guid.NewGuid():N}"[..12];
-        var (status, made) = await client.Post("/api/v1/register", New(round, tag, hardWired, name));
+        var (status, made) = await client.Post("/api/v1/register", New(round, tag, hardWired, name, place));
         status.ShouldBe(201);
         return new(client, made.GetProperty("itemId").GetGuid(), round, tag);
     }
 
-    public static object New(Guid round, string tag, bool hardWired = false, string name = "Test kettle") =>
+    public static object New(Guid round, string tag, bool hardWired = false, string name = "Test kettle", string place = "kitchen") =>
         new
         {
             roundId = round,
@@ -227,7 +232,7 @@ internal sealed record Kettle(HttpClient Client, Guid Item, Guid Round, string T
             kind = "appliance",
             evidence = "earthSymbolOrPinMetalReachable",
             use = "portable",
-            place = "kitchen",
+            place,
             room = "Counter",
             maker = (string?)null,
             model = (string?)null,

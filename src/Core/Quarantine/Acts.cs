@@ -9,6 +9,9 @@ public enum HeldBy
     FailedInspection,
     UserReport,
     Recall,
+
+    /// <summary>Seen on an item of a hire fleet when it came back.</summary>
+    HireReturn,
 }
 
 /// <summary>Why an item is held.</summary>

@@ -49,6 +49,7 @@ public static class QuarantineText
         {
             HeldBy.FailedInspection => "failed",
             HeldBy.UserReport => "reported",
+            HeldBy.HireReturn => "seen on its return",
             _ => "recalled",
         };
 
@@ -81,6 +82,7 @@ public static class QuarantineText
         {
             HeldBy.FailedInspection => "It failed its safety test.",
             HeldBy.UserReport => "It was reported as dangerous.",
+            HeldBy.HireReturn => "It came back from hire damaged.",
             _ => "It is recalled.",
         } + " It must not be used, lent or sold before it is repaired and tested.";
 

@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Osierwand.Core;
 using Osierwand.Core.Bench;
+using Osierwand.Server.Hire;
 using Osierwand.Server.Hosting;
 using Osierwand.Server.Outlets;
 using Osierwand.Server.People;
@@ -37,10 +38,15 @@ internal static class BenchEndpoints
         Guid itemId,
         Guid round,
         Rulings rulings,
+        OsierwandDb db,
+        TimeProvider time,
         ClaimsPrincipal user,
         CancellationToken cancel
     )
     {
+        // Only when it is laid there: what was measured on an item that was issued meanwhile is saved all the same.
+        if (await HireEndpoints.WhyNotLaidAsync(db, time, itemId, cancel) is { } why)
+            return Refused(new Fault("hire", why));
         var laid = await rulings.LayAsync(itemId, round, user.Worker(), cancel);
         return laid.Fault is { } fault ? Refused(fault) : TypedResults.Ok(laid.Value.Ruling);
     }

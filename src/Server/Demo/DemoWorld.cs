@@ -52,6 +52,7 @@ internal static class DemoWorld
         DemoProcedures.Add(db, time.GetUtcNow());
         foreach (var round in db.Rounds.Local.Where(it => it.ClosedOn is null).DistinctBy(it => it.SiteId).ToList())
             DemoOutlets.Add(db, people, round, time.GetUtcNow());
+        DemoHire.Add(db, people, time.GetUtcNow());
         DemoReview.Add(db, people, time.GetUtcNow());
         // A client's own reader: of the hospital, whose papers matter most.
         var viewer = people.Single(it => it.UserName == DemoCatalogue.Viewer.UserName);

@@ -121,11 +121,15 @@ internal static class ItemPapers
 
     internal static Task<string> HtmlAsync<TSheet>(HtmlRenderer renderer, string name, object paper)
         where TSheet : IComponent =>
+        HtmlAsync<TSheet>(renderer, ParameterView.FromDictionary(new Dictionary<string, object?> { [name] = paper }));
+
+    /// <summary>Of a sheet that is always the same.</summary>
+    internal static Task<string> HtmlAsync<TSheet>(HtmlRenderer renderer)
+        where TSheet : IComponent => HtmlAsync<TSheet>(renderer, ParameterView.Empty);
+
+    private static Task<string> HtmlAsync<TSheet>(HtmlRenderer renderer, ParameterView parameters)
+        where TSheet : IComponent =>
         renderer.Dispatcher.InvokeAsync(async () =>
-        {
-            var made = await renderer.RenderComponentAsync<TSheet>(
-                ParameterView.FromDictionary(new Dictionary<string, object?> { [name] = paper })
-            );
-            return "<!DOCTYPE html>" + made.ToHtmlString();
-        });
+            "<!DOCTYPE html>" + (await renderer.RenderComponentAsync<TSheet>(parameters)).ToHtmlString()
+        );
 }

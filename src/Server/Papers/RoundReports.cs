@@ -149,6 +149,7 @@ public sealed class RoundReports(OsierwandDb db, OutletBook outlets, TimeProvide
                 item.Name,
                 item.Room,
                 Left = db.RoundItems.FirstOrDefault(it => it.RoundId == round.Id && it.ItemId == item.Id && it.ExcludedWhy != null),
+                IsOut = db.HireItems.Any(it => it.ItemId == item.Id && it.OutSince != null),
             })
             .ToListAsync(cancel);
         return
@@ -158,6 +159,7 @@ public sealed class RoundReports(OsierwandDb db, OutletBook outlets, TimeProvide
                 it.Name,
                 it.Room,
                 it.Left is { ExcludedWhy: { } why } left ? $"{why}; tested by {left.TestedBy}"
+                    : it.IsOut ? "out on hire"
                     : round.State == RoundState.Closed ? "not reached"
                     : "still to do",
                 it.Left is not null

@@ -185,21 +185,9 @@ internal static class RegisterEndpoints
         CancellationToken cancel
     )
     {
-        if (PublicCode.TokenIn(tag) is { } token)
-        {
-            var named = await db
-                .PublicLinks.Where(it => it.Token == token && it.RevokedAt == null)
-                .Select(it => it.Item.Tag)
-                .FirstOrDefaultAsync(cancel);
-            if (named is null)
-                return Refusals.Invalid(
-                    "This code leads to no item.",
-                    new Fault("tag", "Its page was taken back, or is of another house. Type the tag; the label needs a new code.")
-                );
-            tag = named;
-        }
-        if (Tags.Read(tag) is not { Fault: null, Value: var read })
-            return Refusals.Invalid("This is not a tag.", Tags.Read(tag).Fault!);
+        var meant = await Tags.MeantAsync(db, tag, cancel);
+        if (meant is not { Fault: null, Value: var read })
+            return Refusals.Invalid(PublicCode.TokenIn(tag) is null ? "This is not a tag." : "This code leads to no item.", meant.Fault!);
         var lower = read.ToLowerInvariant();
 #pragma warning disable CA1304, CA1311, CA1862 // runs in the database, on the index over lower(tag)
         var hits = await db

@@ -1,4 +1,6 @@
+using Microsoft.EntityFrameworkCore;
 using Osierwand.Core;
+using Osierwand.Store;
 using Osierwand.Store.Entities;
 
 namespace Osierwand.Server.Register;
@@ -26,5 +28,19 @@ internal static class Tags
         if (KeptText.Unseen(tag) is { } unseen)
             return new Fault("tag", unseen);
         return tag;
+    }
+
+    /// <summary>The tag that was meant, also where the code of an item's public page was scanned.</summary>
+    public static async Task<Result<string>> MeantAsync(OsierwandDb db, string sent, CancellationToken cancel)
+    {
+        if (PublicCode.TokenIn(sent) is not { } token)
+            return Read(sent);
+        var named = await db
+            .PublicLinks.Where(it => it.Token == token && it.RevokedAt == null)
+            .Select(it => it.Item.Tag)
+            .FirstOrDefaultAsync(cancel);
+        return named is null
+            ? new Fault("tag", "Its page was taken back, or is of another house. Type the tag; the label needs a new code.")
+            : Read(named);
     }
 }

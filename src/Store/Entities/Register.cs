@@ -1,5 +1,6 @@
 using Osierwand.Core.Bench;
 using Osierwand.Core.Equipment;
+using Osierwand.Core.Hire;
 using Osierwand.Core.Intervals;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Planning;
@@ -37,6 +38,9 @@ public sealed class Client
     public HardWiredPolicy HardWired { get; set; }
     public FixingsPolicy Fixings { get; set; }
     public DecisionRule DecisionRule { get; set; }
+
+    /// <summary>What its hire fleet asks of an item before each issue.</summary>
+    public HireTests HireTests { get; set; }
 
     public Policy Policy =>
         new()

@@ -403,6 +403,12 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("character varying(40)")
                         .HasColumnName("hard_wired");
 
+                    b.Property<string>("HireTests")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("hire_tests");
+
                     b.Property<string>("LabelSchool")
                         .IsRequired()
                         .HasMaxLength(40)
@@ -681,6 +687,106 @@ namespace Osierwand.Store.Migrations
                         .HasDatabaseName("ix_handed_sheets_item_id");
 
                     b.ToTable("handed_sheets", (string)null);
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.HireItem", b =>
+                {
+                    b.Property<Guid>("ItemId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("item_id");
+
+                    b.Property<DateOnly?>("BackBy")
+                        .HasColumnType("date")
+                        .HasColumnName("back_by");
+
+                    b.Property<DateTimeOffset?>("LaidAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("laid_at");
+
+                    b.Property<string>("LaidBy")
+                        .HasMaxLength(100)
+                        .HasColumnType("character varying(100)")
+                        .HasColumnName("laid_by");
+
+                    b.Property<int>("Moves")
+                        .HasColumnType("integer")
+                        .HasColumnName("moves");
+
+                    b.Property<DateTimeOffset?>("OutSince")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("out_since");
+
+                    b.Property<string>("OutTo")
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("out_to");
+
+                    b.Property<DateTimeOffset?>("ReturnedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("returned_at");
+
+                    b.Property<string>("Seen")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("seen");
+
+                    b.Property<DateTimeOffset?>("SeenAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("seen_at");
+
+                    b.Property<string>("SeenBy")
+                        .HasMaxLength(100)
+                        .HasColumnType("character varying(100)")
+                        .HasColumnName("seen_by");
+
+                    b.HasKey("ItemId")
+                        .HasName("pk_hire_items");
+
+                    b.ToTable("hire_items", (string)null);
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.HireMoveRow", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasMaxLength(100)
+                        .HasColumnType("character varying(100)")
+                        .HasColumnName("by");
+
+                    b.Property<Guid>("ItemId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("item_id");
+
+                    b.Property<string>("Move")
+                        .IsRequired()
+                        .HasColumnType("json")
+                        .HasColumnName("move");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer")
+                        .HasColumnName("number");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_hire_moves");
+
+                    b.HasIndex("ItemId", "Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_hire_moves_item_id_number");
+
+                    b.ToTable("hire_moves", (string)null);
                 });
 
             modelBuilder.Entity("Osierwand.Store.Entities.HouseChange", b =>
@@ -2863,6 +2969,28 @@ namespace Osierwand.Store.Migrations
                         .HasConstraintName("fk_handed_sheets_items_item_id");
 
                     b.Navigation("Item");
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.HireItem", b =>
+                {
+                    b.HasOne("Osierwand.Store.Entities.RegisterItem", "Item")
+                        .WithOne()
+                        .HasForeignKey("Osierwand.Store.Entities.HireItem", "ItemId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_hire_items_items_item_id");
+
+                    b.Navigation("Item");
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.HireMoveRow", b =>
+                {
+                    b.HasOne("Osierwand.Store.Entities.RegisterItem", null)
+                        .WithMany()
+                        .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_hire_moves_items_item_id");
                 });
 
             modelBuilder.Entity("Osierwand.Store.Entities.Inspection", b =>

@@ -39,6 +39,7 @@ const Evidence = lazy(() => import('./evidence/Evidence'));
 const Labels = lazy(() => import('./papers/Labels'));
 const ReviewPage = lazy(() => import('./review/ReviewPage'));
 const Quarantine = lazy(() => import('./quarantine/Quarantine'));
+const Hire = lazy(() => import('./hire/Hire'));
 const Schedule = lazy(() => import('./schedule/Schedule'));
 const Signs = lazy(() => import('./signs/Signs'));
 
@@ -86,6 +87,7 @@ const House = () => (
             <Route path="/papers/rounds/:roundId" element={<RoundPaperPage />} />
             <Route path="/papers/inspections/:inspectionId" element={<PaperPage />} />
             <Route path="/quarantine" element={<Quarantine />} />
+            <Route path="/hire" element={<Hire />} />
             <Route path="/schedule" element={<Schedule />} />
             <Route path="/evidence/:kind?/:place?" element={<Evidence />} />
             <Route path="/signs" element={<Signs />} />

@@ -5,6 +5,8 @@ import { api, ask, Problem } from '../api/client';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 import { Waiting } from '../frame/Waiting';
+import { ItIsBack } from '../hire/HireOf';
+import { moveHireItem } from '../hire/useFleet';
 import { useMe } from '../people/SignedIn';
 import { BenchDesk } from './BenchDesk';
 import { BenchRun, freshRuling } from './benchRun';
@@ -81,6 +83,7 @@ function OneItem({ roundId, itemId }: { roundId: string; itemId: string }) {
         run = await BenchRun.open({ ...draft, parked: false }, fresh, lost);
         if (kept?.parked) void run.happen({ kind: 'resumed' }).catch(() => {});
         show({ is: 'open', run, ruling: fresh ?? draft.ruling });
+        if (fresh && !kept && fresh.basis.place === 'hire') tellFleet(itemId);
       } catch (failure) {
         show({ is: 'failed', problem: failure as Error, kept });
       }
@@ -116,10 +119,15 @@ function OneItem({ roundId, itemId }: { roundId: string; itemId: string }) {
         />
       );
     case 'failed':
-      return <NotLaid problem={laid.problem} kept={laid.kept} onAgain={() => again()} />;
+      return <NotLaid itemId={itemId} problem={laid.problem} kept={laid.kept} onAgain={() => again()} />;
     case 'open':
       return <BenchDesk run={laid.run} ruling={laid.ruling} />;
   }
+}
+
+/** Nobody issues what lies on a bench. Where the word does not get through, only a passed test makes it ready all the same. */
+function tellFleet(itemId: string) {
+  void moveHireItem(itemId, crypto.randomUUID(), { kind: 'laid' }).catch(() => {});
 }
 
 async function rule(
@@ -164,8 +172,10 @@ function OneAtATime({ draft, onFree }: { draft: Draft; onFree: () => void }) {
 }
 
 /** Why the item is not laid down, and what becomes of a draft of it that this device keeps. */
-function NotLaid({ problem, kept, onAgain }: { problem: Error; kept: Draft | null; onAgain: () => void }) {
+function NotLaid(props: { itemId: string; problem: Error; kept: Draft | null; onAgain: () => void }) {
+  const { itemId, problem, kept, onAgain } = props;
   const navigate = useNavigate();
+  const isOut = problem instanceof Problem && problem.faults.some((it) => it.path === 'hire');
   const [isLeaving, setIsLeaving] = useState(false);
   const [refused, setRefused] = useState<Error | null>(null);
   /** Handed to the server whole before it leaves this device: discarding hides nothing. */
@@ -192,6 +202,7 @@ function NotLaid({ problem, kept, onAgain }: { problem: Error; kept: Draft | nul
   return (
     <Box sx={{ p: 3, display: 'grid', gap: 2, maxWidth: 760 }}>
       <Notice problem={problem} onAgain={onAgain} />
+      {isOut && <ItIsBack itemId={itemId} onBack={onAgain} />}
       {kept && kept.events.length > 0 && (
         <Box>
           <Box sx={{ mb: 1 }}>

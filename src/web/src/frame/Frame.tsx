@@ -19,6 +19,7 @@ const rooms = [
   { to: '/papers', name: 'Papers', for: everyone },
   { to: '/procedures', name: 'Procedures', for: ['lead', 'technician'] },
   { to: '/quarantine', name: 'Quarantine', for: everyone },
+  { to: '/hire', name: 'Hire', for: ['lead', 'technician'] },
   { to: '/kit', name: 'Kit', for: ['lead', 'technician'] },
   { to: '/standards', name: 'Standards', for: everyone },
   { to: '/signs', name: 'Signs', for: everyone },

@@ -6,6 +6,7 @@ import { api, ask, Problem } from '../api/client';
 import { c } from '../design/tokens';
 import { inHand } from './inHand';
 import { onScan } from './scanner';
+import { offerScan } from './scanTaker';
 import { useMe } from '../people/SignedIn';
 import { useRoundInHand } from './roundInHand';
 
@@ -52,6 +53,7 @@ export function ScanField() {
     came.current = (scanned: string) => {
       const open = inHand();
       setTold(null);
+      if (!open && offerScan(scanned)) return;
       if (open?.isBusy())
         return setTold(`${open.tag} is being measured: stop it first. The scan of ${scanned} was not used.`);
       if (open && scanned.toLowerCase() === open.tag.toLowerCase())

@@ -17,6 +17,7 @@ import { SystemOf } from './Members';
 import { MoveDialog } from './MoveDialog';
 import { Photos } from './Photos';
 import { PublicLink } from './PublicLink';
+import { HireOf } from '../hire/HireOf';
 import { usePageTitle } from '../frame/usePageTitle';
 import { Waiting } from '../frame/Waiting';
 import { TrendLine } from './TrendLine';
@@ -247,6 +248,7 @@ function Identity({ item }: { item: Schema['ItemPage'] }) {
           </Box>
         )}
       </Box>
+      <HireOf itemId={item.id} isReader={isReader} />
       {!isReader && item.roundId && item.state !== 'scrapped' && (
         <Button component={Link} to={`/rounds/${item.roundId}/bench/${item.id}`} variant="contained">
           Open on the bench
