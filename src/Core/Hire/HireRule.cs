@@ -34,12 +34,14 @@ public enum HireStage
 /// <param name="TestedAt">Of the last passed test that stands, by the bench's clock and never later than it was received.</param>
 /// <param name="PassedAt">Of the last passed inspection that stands, tested or only looked at.</param>
 /// <param name="OffTheBenchAt">When its last run sheet ended, by whatever record or by being discarded.</param>
+/// <param name="HeldWhy">What is wrong with it; null while it is in service.</param>
 /// <param name="TestedOn">Day of the last test that moved its date.</param>
 /// <param name="Doubt">Something was said of it that nobody has decided about yet: a user's report, a run sheet left with a failure; null
 /// where nothing was.</param>
 /// <param name="Today">At its site.</param>
 public sealed record HireFacts(
     ItemState State,
+    string? HeldWhy,
     HireStanding Standing,
     DateTimeOffset? TestedAt,
     DateTimeOffset? PassedAt,
@@ -76,7 +78,10 @@ public static class HireRule
 
     private static HireAnswer Out(HireFacts it, HireStanding standing)
     {
-        var callBack = it.State != ItemState.InService ? $"{standing.OutTo} has it, and it must not be used" : null;
+        var callBack =
+            it.State != ItemState.InService
+                ? $"{standing.OutTo} has it, and it must not be used{(it.HeldWhy is { Length: > 0 } what ? $": {what}" : "")}"
+                : null;
         var late = standing.BackBy is { } day && day < it.Today ? $", due back {Day(day)}" : "";
         var over = it.Due < it.Today ? $", its test ran out {Day(it.Due.Value)}" : "";
         return new(HireStage.Out, $"with {standing.OutTo}{late}{over}", callBack);

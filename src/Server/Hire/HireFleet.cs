@@ -65,6 +65,7 @@ internal sealed class HireFleet(OsierwandDb db, TimeProvider time)
             {
                 var facts = new HireFacts(
                     it.Item.State,
+                    it.Item.HeldWhy,
                     it.Hire?.Standing ?? HireStanding.Start,
                     it.TestedAt,
                     it.PassedAt,

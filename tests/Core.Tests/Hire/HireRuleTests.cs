@@ -19,6 +19,7 @@ public sealed class HireRuleTests
     /// <summary>Tested well a week before, and in service.</summary>
     private static readonly HireFacts Good = new(
         ItemState.InService,
+        null,
         HireStanding.Start,
         Monday.AddDays(-7),
         Monday.AddDays(-7),
@@ -134,9 +135,9 @@ public sealed class HireRuleTests
     [Fact]
     public void What_is_out_and_must_not_be_used_is_called_back_and_is_out_of_use_when_it_is_back()
     {
-        var called = Good with { State = ItemState.Quarantined, Standing = After(Out) };
+        var called = Good with { State = ItemState.Quarantined, HeldWhy = "it smells burnt", Standing = After(Out) };
         var there = HireRule.Of(called);
-        (there.Stage, there.CallBack).ShouldBe((HireStage.Out, "Contract 4417 has it, and it must not be used"));
+        (there.Stage, there.CallBack).ShouldBe((HireStage.Out, "Contract 4417 has it, and it must not be used: it smells burnt"));
         HireRule.Do(there, Whole).Fault.ShouldNotBeNull().Message.ShouldContain("must not be used");
         HireRule.Do(there, Back).Value.ShouldBe([Back]);
         HireRule.Of(called with { Standing = After(Out, Back) }).Stage.ShouldBe(HireStage.Repair);
