@@ -47,6 +47,8 @@ api.MapProcedures();
 api.MapQuarantine();
 api.MapHire();
 api.MapVerdictCodes();
+api.MapRegisterPapers();
+api.MapItemAnswers();
 api.MapSchedule();
 api.MapEvidence();
 api.MapCalendars();

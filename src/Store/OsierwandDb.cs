@@ -275,6 +275,7 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             // Few wait at a time, however many are kept.
             paper.HasIndex(it => it.AskedAt).HasFilter("state IN ('Waiting', 'Making')").HasDatabaseName("ix_kept_papers_to_make");
             paper.HasOne(it => it.Round).WithMany().HasForeignKey(it => it.RoundId);
+            paper.HasOne(it => it.Client).WithMany().HasForeignKey(it => it.ClientId);
         });
         builder
             .Entity<KeptPaperFile>()
@@ -518,11 +519,11 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             .HasQueryFilter(it => Sight.SeesAll || Items.Any(item => item.Id == it.ItemId && Sight.Clients.Contains(item.ClientId)));
         builder.Entity<RoundSignature>().HasQueryFilter(it => Sight.SeesAll || Sight.Clients.Contains(it.Round.Site.ClientId));
         // What is not signed is the house's own.
-        builder.Entity<KeptPaper>().HasQueryFilter(it => Sight.SeesAll || (it.IsSigned && Sight.Clients.Contains(it.ClientId)));
+        builder.Entity<KeptPaper>().HasQueryFilter(it => Sight.SeesAll || (it.IsForClient && Sight.Clients.Contains(it.ClientId)));
         builder
             .Entity<KeptPaperFile>()
             .HasQueryFilter(it =>
-                Sight.SeesAll || KeptPapers.Any(paper => paper.Id == it.Id && paper.IsSigned && Sight.Clients.Contains(paper.ClientId))
+                Sight.SeesAll || KeptPapers.Any(paper => paper.Id == it.Id && paper.IsForClient && Sight.Clients.Contains(paper.ClientId))
             );
         // What is on the benches, in the kit and in the trail is the house's own.
         builder.Entity<BenchHours>().HasQueryFilter(it => Sight.SeesAll);

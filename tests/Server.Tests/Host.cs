@@ -182,6 +182,19 @@ internal static class Http
 
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
 
+    /// <summary>Of a paper that is made in the background: its card once it is made, has failed or was called off.</summary>
+    public static async Task<JsonElement> PaperMade(this HttpClient client, Guid paper)
+    {
+        for (var tries = 0; tries < 300; tries++)
+        {
+            var card = await client.Get($"/api/v1/papers/kept/{paper}");
+            if (card.Text("state") is not ("waiting" or "making"))
+                return card;
+            await Task.Delay(100, TestContext.Current.CancellationToken);
+        }
+        throw new TimeoutException("The paper was not made in half a minute.");
+    }
+
     public static async Task<JsonElement> Get(this HttpClient client, string path) =>
         await client.GetFromJsonAsync<JsonElement>(new Uri(path, UriKind.Relative), Cancel);
 

@@ -84,7 +84,7 @@ internal sealed record Planned(HttpClient Lead, string Code, Guid Open, Guid Rou
     public static async Task<Planned> MakeAsync(World world)
     {
         var lead = await world.App.SignedIn("maud");
-        var code = $"P{Guid.NewGuid():N}"[..8];
+        var code = $"P{Guid.NewGuid():N}"[..8].ToUpperInvariant();
         var open = (await lead.Post("/api/v1/rounds", NewRound(code, "Walk in", false))).Body.GetProperty("id").GetGuid();
         var items = new List<Guid>();
         foreach (var (room, hardWired) in new[] { ("Hall", false), ("Hall", false), ("Bar", false), ("Bath", true) })

@@ -17,18 +17,6 @@ public sealed class RoundPaperTests(World world)
 
     private static string Page(Guid round, string paper = "report") => $"/api/v1/papers/rounds/{round}?paper={paper}";
 
-    private static async Task<JsonElement> MadeAsync(HttpClient client, Guid paper)
-    {
-        for (var tries = 0; tries < 300; tries++)
-        {
-            var card = await client.Get($"/api/v1/papers/kept/{paper}");
-            if (card.Text("state") is not ("waiting" or "making"))
-                return card;
-            await Task.Delay(100, Cancel);
-        }
-        throw new TimeoutException("The paper was not made in half a minute.");
-    }
-
     private static async Task<JsonElement> AskAsync(Planned it, string paper = "report")
     {
         var id = Guid.NewGuid();
@@ -42,7 +30,7 @@ public sealed class RoundPaperTests(World world)
             }
         );
         status.ShouldBe(200, asked.ToString());
-        return await MadeAsync(it.Lead, id);
+        return await it.Lead.PaperMade(id);
     }
 
     [Fact]
@@ -78,7 +66,7 @@ public sealed class RoundPaperTests(World world)
         };
         var answers = await Task.WhenAll(Enumerable.Range(0, 4).Select(_ => it.Lead.Post("/api/v1/papers/kept", body)));
         answers.ShouldAllBe(answer => answer.Status == 200);
-        var card = await MadeAsync(it.Lead, body.id);
+        var card = await it.Lead.PaperMade(body.id);
         card.Text("state").ShouldBe("ready", card.ToString());
         (card.GetProperty("done").GetInt32(), card.GetProperty("total").GetInt32()).ShouldBe((2, 2));
         (await it.Lead.Get($"/api/v1/papers/kept?round={it.Round}")).GetProperty("papers").GetArrayLength().ShouldBe(1);
@@ -186,7 +174,7 @@ public sealed class RoundPaperTests(World world)
                         Id = id,
                         RoundId = it.Round,
                         ClientId = client,
-                        Paper = RoundPaper.Report,
+                        Paper = LongPaper.Report,
                         Title = "Report",
                         AskedBy = "Maud",
                         AskedAt = DateTimeOffset.UtcNow,
@@ -203,8 +191,8 @@ public sealed class RoundPaperTests(World world)
         var (once, twice) = (await LeftAsync(1, longAgo), await LeftAsync(2, longAgo));
         var beating = await LeftAsync(1, DateTimeOffset.UtcNow.AddMinutes(30));
         await AskAsync(it);
-        (await MadeAsync(it.Lead, once)).Text("state").ShouldBe("ready");
-        var lost = await MadeAsync(it.Lead, twice);
+        (await it.Lead.PaperMade(once)).Text("state").ShouldBe("ready");
+        var lost = await it.Lead.PaperMade(twice);
         (lost.Text("state"), lost.Text("says")).ShouldBe(("failed", "The server stopped twice while it was made. Ask for it again."));
         // Somebody else makes this one: it is called off, and nothing is kept of it.
         (await it.Lead.Get($"/api/v1/papers/kept/{beating}"))

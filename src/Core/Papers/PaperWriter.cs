@@ -49,6 +49,9 @@ public static class PaperWriter
         );
     }
 
+    /// <summary>"17 Apr 2024", for tables.</summary>
+    public static string ShortDay(DateOnly it) => it.ToString("d MMM yyyy", CultureInfo.InvariantCulture);
+
     /// <summary>A day as papers write it: 12 May 2027.</summary>
     public static string Day(DateOnly day) => day.ToString("d MMMM yyyy", CultureInfo.InvariantCulture);
 

@@ -3,8 +3,8 @@ using Osierwand.Core.Judging;
 
 namespace Osierwand.Core.Papers;
 
-/// <summary>What is made of a round for the client.</summary>
-public enum RoundPaper
+/// <summary>Papers that may be long: as PDF they are made in the background and kept. All but the last are of a round.</summary>
+public enum LongPaper
 {
     /// <summary>All of it.</summary>
     Report,
@@ -14,6 +14,12 @@ public enum RoundPaper
 
     /// <summary>What was not tested and why, and what was not reached.</summary>
     NotTested,
+
+    /// <summary>What is brought to a round, and what for; for the house.</summary>
+    Packing,
+
+    /// <summary>Of a client: all that it owns, as it stands on one day.</summary>
+    Register,
 }
 
 /// <summary>

@@ -61,10 +61,10 @@ internal static class DemoReview
             new()
             {
                 Id = Guid.CreateVersion7(),
-                Paper = RoundPaper.Report,
+                Paper = LongPaper.Report,
                 RoundId = round.Id,
                 ClientId = hospital,
-                Title = RoundPapers.Title(RoundPaper.Report, round.Name),
+                Title = RoundPapers.Title(LongPaper.Report, round.Name),
                 AskedById = lead.Id,
                 AskedBy = lead.DisplayName,
                 AskedAt = now,

@@ -71,6 +71,7 @@ internal static class Setup
         services.AddSingleton<PaperMaker>();
         services.AddScoped<HtmlRenderer>();
         services.AddScoped<RoundReports>();
+        services.AddScoped<PaperQueue>();
         services.AddScoped<RoundReview>();
         services.AddScoped<EvidenceBook>();
         services.AddSingleton<HeadKey>();

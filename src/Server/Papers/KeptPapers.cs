@@ -5,26 +5,30 @@ using Osierwand.Core;
 using Osierwand.Core.Papers;
 using Osierwand.Server.Hosting;
 using Osierwand.Server.People;
-using Osierwand.Server.Trust;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 
 namespace Osierwand.Server.Papers;
 
 /// <param name="Id">Made by the page, so that asking twice makes one.</param>
-public sealed record AskForPaper(Guid Id, Guid RoundId, RoundPaper Paper);
+public sealed record AskForPaper(Guid Id, Guid RoundId, LongPaper Paper);
+
+/// <param name="Id">Made by the page, so that asking twice makes one.</param>
+/// <param name="Client">Code of the client.</param>
+public sealed record AskForRegister(Guid Id, string Client);
 
 /// <summary>A paper that is made or kept.</summary>
 /// <param name="Done">Records read of <paramref name="Total"/>, while it is made.</param>
 /// <param name="Says">How it stands, in a sentence.</param>
+/// <param name="RoundId">Null where it is of a client; so is its site.</param>
 /// <param name="Since">What happened to its records after it was made, a line each; empty while it holds.</param>
 public sealed record KeptPaperCard(
     Guid Id,
-    RoundPaper Paper,
+    LongPaper Paper,
     string Title,
-    Guid RoundId,
+    Guid? RoundId,
     string Client,
-    string Site,
+    string? Site,
     PaperState State,
     string Says,
     int Done,
@@ -33,20 +37,18 @@ public sealed record KeptPaperCard(
     DateTimeOffset AskedAt,
     DateTimeOffset? EndedAt,
     int? Bytes,
-    bool IsSigned,
+    bool IsForClient,
     IReadOnlyList<string> Since
 );
 
 /// <param name="More">There are older ones that are not listed.</param>
-public sealed record KeptPapersPage(IReadOnlyList<KeptPaperCard> Papers, bool More);
+/// <param name="Clients">Whose register can be read.</param>
+public sealed record KeptPapersPage(IReadOnlyList<KeptPaperCard> Papers, bool More, IReadOnlyList<Register.ClientName> Clients);
 
 /// <summary>Papers that are made in the background and kept as they were handed over.</summary>
 internal static class KeptPapers
 {
     private const int Listed = 100;
-
-    /// <summary>Of one person: more would only wait for each other.</summary>
-    private const int MostWaiting = 20;
 
     /// <summary>Named one by one; the rest is counted.</summary>
     private const int MostNamed = 3;
@@ -56,6 +58,7 @@ internal static class KeptPapers
         var kept = api.MapGroup("/papers/kept").WithTags("Papers");
         kept.MapGet("/", List).For(Access.Reader);
         kept.MapPost("/", Ask).For(Access.Worker);
+        kept.MapPost("/register", AskRegister).For(Access.Reader);
         kept.MapGet("/{paperId:guid}", One).For(Access.Reader);
         kept.MapPost("/{paperId:guid}/cancel", Cancel).For(Access.Worker);
         kept.MapGet("/{paperId:guid}/file", File).For(Access.Reader);
@@ -66,7 +69,8 @@ internal static class KeptPapers
     {
         var rows = db.KeptPapers.AsNoTracking().Where(it => round == null || it.RoundId == round);
         var cards = await CardsAsync(db, rows.OrderByDescending(it => it.AskedAt).Take(Listed + 1), cancel);
-        return TypedResults.Ok(new KeptPapersPage([.. cards.Take(Listed)], cards.Count > Listed));
+        var clients = await db.Clients.OrderBy(it => it.Name).Select(it => new Register.ClientName(it.Code, it.Name)).ToListAsync(cancel);
+        return TypedResults.Ok(new KeptPapersPage([.. cards.Take(Listed)], cards.Count > Listed, clients));
     }
 
     private static async Task<Results<Ok<KeptPaperCard>, ProblemHttpResult>> One(Guid paperId, OsierwandDb db, CancellationToken cancel) =>
@@ -74,66 +78,47 @@ internal static class KeptPapers
             ? TypedResults.Ok(card)
             : Refusals.NotFound("paper");
 
+    private const string NotMade = "No paper is made.";
+
     private static async Task<Results<Ok<KeptPaperCard>, ProblemHttpResult>> Ask(
         AskForPaper sent,
         OsierwandDb db,
-        PaperMaker maker,
-        PaperPrinter printer,
-        Trail trail,
+        PaperQueue queue,
         ClaimsPrincipal user,
-        TimeProvider time,
         CancellationToken cancel
     )
     {
-        const string Title = "No paper is made.";
-        var round = await db.Rounds.Include(it => it.Site).FirstOrDefaultAsync(it => it.Id == sent.RoundId, cancel);
-        if (round is null)
-            return Refusals.NotFound("round");
-        if (await db.KeptPapers.AsNoTracking().FirstOrDefaultAsync(it => it.Id == sent.Id, cancel) is { } known)
-            return known.RoundId == sent.RoundId && known.Paper == sent.Paper
-                ? await One(sent.Id, db, cancel)
-                : Refusals.Of(StatusCodes.Status409Conflict, Title, "Another paper has this number.");
-        if (!printer.IsThere)
-            return Refusals.Of(StatusCodes.Status503ServiceUnavailable, Title, PaperPrinter.NoBrowser);
-        var me = user.Id();
-        var waiting = await db.KeptPapers.CountAsync(
-            it => it.AskedById == me && (it.State == PaperState.Waiting || it.State == PaperState.Making),
-            cancel
-        );
-        if (waiting >= MostWaiting)
-            return Refusals.Of(
-                StatusCodes.Status429TooManyRequests,
-                Title,
-                $"{waiting} papers that you asked for are not made yet. Wait for them or cancel some."
-            );
-        var title = RoundPapers.Title(sent.Paper, round.Name);
-        db.KeptPapers.Add(
-            new()
-            {
-                Id = sent.Id,
-                Paper = sent.Paper,
-                RoundId = round.Id,
-                ClientId = round.Site.ClientId,
-                Title = title.Length > KeptPaper.LongestTitle ? title[..KeptPaper.LongestTitle] : title,
-                AskedById = me,
-                AskedBy = user.DisplayName(),
-                AskedAt = time.GetUtcNow(),
-                State = PaperState.Waiting,
-            }
-        );
-        trail.Add("paper asked for", round.Name, round.Id, after: new { Paper = Words.Of(sent.Paper) });
-        try
-        {
-            await db.SaveChangesAsync(cancel);
-        }
-        catch (DbUpdateException twice) when (twice.InnerException is Npgsql.PostgresException { SqlState: "23505" })
-        {
-            // The same press, sent twice at once: the other one made it.
-            return await One(sent.Id, db, cancel);
-        }
-        maker.Wake();
-        return await One(sent.Id, db, cancel);
+        if (sent.Paper == LongPaper.Register)
+            return Refusals.Invalid(NotMade, new Fault("paper", "A register is of a client, not of a round."));
+        var round = await db.Rounds.AsNoTracking().Include(it => it.Site).FirstOrDefaultAsync(it => it.Id == sent.RoundId, cancel);
+        return round is null
+            ? Refusals.NotFound("round")
+            : await KeepAsync(new(sent.Id, sent.Paper, round.Id, round.Site.ClientId, round.Name), db, queue, user, cancel);
     }
+
+    private static async Task<Results<Ok<KeptPaperCard>, ProblemHttpResult>> AskRegister(
+        AskForRegister sent,
+        OsierwandDb db,
+        PaperQueue queue,
+        ClaimsPrincipal user,
+        CancellationToken cancel
+    ) =>
+        await db.Clients.AsNoTracking().FirstOrDefaultAsync(it => it.Code == sent.Client, cancel) is { } client
+            ? await KeepAsync(new(sent.Id, LongPaper.Register, null, client.Id, client.Name), db, queue, user, cancel)
+            : Refusals.NotFound("client");
+
+    private static async Task<Results<Ok<KeptPaperCard>, ProblemHttpResult>> KeepAsync(
+        WantedPaper wanted,
+        OsierwandDb db,
+        PaperQueue queue,
+        ClaimsPrincipal user,
+        CancellationToken cancel
+    ) =>
+        await queue.AddAsync(wanted, user.Id(), user.DisplayName(), cancel) switch
+        {
+            null => await One(wanted.Id, db, cancel),
+            { } refusal => Refusals.Of(refusal.Status, NotMade, refusal.Why),
+        };
 
     private static async Task<Results<Ok<KeptPaperCard>, ProblemHttpResult>> Cancel(
         Guid paperId,
@@ -183,11 +168,14 @@ internal static class KeptPapers
             .Select(it => new
             {
                 Paper = it,
-                Client = it.Round.Site.Client.Name,
-                Site = it.Round.Site.Name,
+                Client = it.Client.Name,
+                Site = it.Round == null ? null : it.Round.Site.Name,
             })
             .ToListAsync(cancel);
-        var rounds = rows.Where(it => it.Paper.State == PaperState.Ready).Select(it => it.Paper.RoundId).Distinct().ToArray();
+        var ready = rows.Select(it => it.Paper).Where(it => it.State == PaperState.Ready).ToArray();
+        var rounds = ready.Select(it => it.RoundId).OfType<Guid>().Distinct().ToArray();
+        var owners = ready.Where(it => it.Paper == LongPaper.Register).Select(it => it.ClientId).Distinct().ToArray();
+        var books = await db.Books.Where(it => owners.Contains(it.ClientId)).ToDictionaryAsync(it => it.ClientId, it => it.Number, cancel);
         // What came into a round, and what takes back a record of it, whichever round that is in.
         var later = await db
             .Inspections.AsNoTracking()
@@ -216,7 +204,9 @@ internal static class KeptPapers
             .. rows.Select(row =>
             {
                 var it = row.Paper;
-                var since = byRound[it.RoundId].Where(one => it.State == PaperState.Ready && one.BookNumber > it.UpTo).ToArray();
+                var since = it is { State: PaperState.Ready, Paper: not LongPaper.Packing, RoundId: { } roundId }
+                    ? byRound[roundId].Where(one => one.BookNumber > it.UpTo).ToArray()
+                    : [];
                 return new KeptPaperCard(
                     it.Id,
                     it.Paper,
@@ -232,12 +222,19 @@ internal static class KeptPapers
                     it.AskedAt,
                     it.EndedAt,
                     it.Bytes,
-                    it.IsSigned,
-                    Since([.. since.Where(one => one.Of != null).Select(one => one.Of!.Value)], since.Any(one => one.Of == null))
+                    it.IsForClient,
+                    it.Paper == LongPaper.Register && it.State == PaperState.Ready
+                        ? SinceOf(books.GetValueOrDefault(it.ClientId) - it.UpTo)
+                        : Since([.. since.Where(one => one.Of != null).Select(one => one.Of!.Value)], since.Any(one => one.Of == null))
                 );
             }),
         ];
     }
+
+    private static string[] SinceOf(long records) =>
+        records <= 0
+            ? []
+            : [$"{(records == 1 ? "One record" : $"{records} records")} came into the client's book since. Make the paper again."];
 
     private static string[] Since(long[] corrected, bool hasMore) =>
         [
@@ -253,7 +250,9 @@ internal static class KeptPapers
             PaperState.Making when it.Total > 0 && it.Done < it.Total => $"record {it.Done} of {it.Total}",
             PaperState.Making when it.Total > 0 => "is being printed",
             PaperState.Making => "is being made",
-            PaperState.Ready => it.IsSigned ? "signed" : "made before the round was signed: for the house alone",
+            PaperState.Ready when it.Paper == LongPaper.Packing => "for the house alone",
+            PaperState.Ready when it.Paper == LongPaper.Register => "as the register stood then",
+            PaperState.Ready => it.IsForClient ? "signed" : "made before the round was signed: for the house alone",
             PaperState.Cancelled => "called off",
             _ => it.Trouble ?? "failed",
         };

@@ -1,6 +1,8 @@
 using Microsoft.AspNetCore.Components.Web;
 using Microsoft.EntityFrameworkCore;
+using Osierwand.Core.Papers;
 using Osierwand.Core.Rounds;
+using Osierwand.Server.Rounds;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 
@@ -142,20 +144,10 @@ internal sealed class PaperMaker(IServiceScopeFactory scopes, PaperPrinter print
     {
         // Looked at before the records are: what is saved meanwhile counts as later.
         var upTo = await db.Books.Where(it => it.ClientId == paper.ClientId).Select(it => it.Number).FirstOrDefaultAsync(cancel);
-        var isSigned = await db.RoundSignatures.AnyAsync(it => it.RoundId == paper.RoundId, cancel);
-        var report =
-            await services
-                .GetRequiredService<RoundReports>()
-                .OfAsync(
-                    paper.RoundId,
-                    (done, total) =>
-                        db
-                            .KeptPapers.Where(it => it.Id == paper.Id && it.State == PaperState.Making)
-                            .ExecuteUpdateAsync(it => it.SetProperty(row => row.Done, done).SetProperty(row => row.Total, total), cancel),
-                    cancel
-                )
-            ?? throw new PrinterException("The round is gone.");
-        var html = await RoundPapers.HtmlAsync(services.GetRequiredService<HtmlRenderer>(), report, paper.Paper);
+        var isForClient =
+            paper.Paper == LongPaper.Register
+            || (paper.Paper != LongPaper.Packing && await db.RoundSignatures.AnyAsync(it => it.RoundId == paper.RoundId, cancel));
+        var html = await HtmlAsync(paper, db, services, cancel) ?? throw new PrinterException("What it was to be made of is gone.");
         var pdf = await printer.PdfAsync(html, cancel);
         var now = time.GetUtcNow();
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
@@ -166,7 +158,7 @@ internal sealed class PaperMaker(IServiceScopeFactory scopes, PaperPrinter print
                     it.SetProperty(row => row.State, PaperState.Ready)
                         .SetProperty(row => row.EndedAt, (DateTimeOffset?)now)
                         .SetProperty(row => row.UpTo, upTo)
-                        .SetProperty(row => row.IsSigned, isSigned)
+                        .SetProperty(row => row.IsForClient, isForClient)
                         .SetProperty(row => row.Bytes, (int?)pdf.Length),
                 cancel
             );
@@ -176,6 +168,33 @@ internal sealed class PaperMaker(IServiceScopeFactory scopes, PaperPrinter print
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
     }
+
+    private async Task<string?> HtmlAsync(KeptPaper paper, OsierwandDb db, IServiceProvider services, CancellationToken cancel)
+    {
+        var renderer = services.GetRequiredService<HtmlRenderer>();
+        if (paper.RoundId is not { } roundId)
+            return await db.Clients.FirstOrDefaultAsync(it => it.Id == paper.ClientId, cancel) is { } owner
+                ? await RegisterPapers.HtmlAsync(renderer, db, owner, time, cancel)
+                : null;
+        return await RoundPapers.HtmlAsync(
+            renderer,
+            services.GetRequiredService<RoundReports>(),
+            services.GetRequiredService<RoundPlanning>(),
+            roundId,
+            paper.Paper,
+            (done, total) => TellAsync(paper.Id, done, total, cancel),
+            cancel
+        );
+    }
+
+    /// <summary>By a connection of its own: the records are being read by the other one.</summary>
+    private Task<int> TellAsync(Guid id, int done, int total, CancellationToken cancel) =>
+        InHouseAsync(
+            (db, _) =>
+                db
+                    .KeptPapers.Where(it => it.Id == id && it.State == PaperState.Making)
+                    .ExecuteUpdateAsync(it => it.SetProperty(row => row.Done, done).SetProperty(row => row.Total, total), cancel)
+        );
 
     private Task<int> FailAsync(Guid id, string why) =>
         InHouseAsync(

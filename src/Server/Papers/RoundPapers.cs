@@ -5,6 +5,7 @@ using Osierwand.Core.Papers;
 using Osierwand.Server.Hosting;
 using Osierwand.Server.Papers.Sheets;
 using Osierwand.Server.People;
+using Osierwand.Server.Rounds;
 
 namespace Osierwand.Server.Papers;
 
@@ -17,21 +18,21 @@ internal static class RoundPapers
     private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Page(
         Guid roundId,
         RoundReports reports,
+        RoundPlanning planning,
         HtmlRenderer renderer,
         HttpContext http,
         CancellationToken cancel,
-        Word<RoundPaper>? paper = null
+        Word<LongPaper>? paper = null
     )
     {
+        if (paper?.Value == LongPaper.Register)
+            return Refusals.NotFound("paper of a round");
         try
         {
-            if (await reports.OfAsync(roundId, null, cancel) is not { } report)
+            if (await HtmlAsync(renderer, reports, planning, roundId, paper?.Value ?? LongPaper.Report, null, cancel) is not { } html)
                 return Refusals.NotFound("round");
             PaperHeaders.Allow(http);
-            return TypedResults.File(
-                System.Text.Encoding.UTF8.GetBytes(await HtmlAsync(renderer, report, paper?.Value ?? RoundPaper.Report)),
-                "text/html; charset=utf-8"
-            );
+            return TypedResults.File(System.Text.Encoding.UTF8.GetBytes(html), "text/html; charset=utf-8");
         }
         catch (UnreadableRecordException unreadable)
         {
@@ -39,20 +40,42 @@ internal static class RoundPapers
         }
     }
 
-    public static Task<string> HtmlAsync(HtmlRenderer renderer, RoundReport report, RoundPaper paper) =>
-        paper switch
-        {
-            RoundPaper.Failures => ItemPapers.HtmlAsync<FailureListSheet>(renderer, nameof(FailureListSheet.Report), report),
-            RoundPaper.NotTested => ItemPapers.HtmlAsync<NotTestedSheet>(renderer, nameof(NotTestedSheet.Report), report),
-            _ => ItemPapers.HtmlAsync<RoundReportSheet>(renderer, nameof(RoundReportSheet.Report), report),
-        };
+    /// <param name="progress">Told how many records were read, of how many.</param>
+    /// <returns>Null where there is no such round.</returns>
+    public static async Task<string?> HtmlAsync(
+        HtmlRenderer renderer,
+        RoundReports reports,
+        RoundPlanning planning,
+        Guid roundId,
+        LongPaper paper,
+        Func<int, int, Task>? progress,
+        CancellationToken cancel
+    )
+    {
+        if (paper == LongPaper.Packing)
+            return await planning.PageAsync(roundId, isLead: false, cancel) is { } round
+                ? await ItemPapers.HtmlAsync<PackingSheet>(renderer, nameof(PackingSheet.Round), round)
+                : null;
+        return await reports.OfAsync(roundId, progress, cancel) is not { } report
+            ? null
+            : await (
+                paper switch
+                {
+                    LongPaper.Failures => ItemPapers.HtmlAsync<FailureListSheet>(renderer, nameof(FailureListSheet.Report), report),
+                    LongPaper.NotTested => ItemPapers.HtmlAsync<NotTestedSheet>(renderer, nameof(NotTestedSheet.Report), report),
+                    _ => ItemPapers.HtmlAsync<RoundReportSheet>(renderer, nameof(RoundReportSheet.Report), report),
+                }
+            );
+    }
 
     /// <summary>As a file and a list name it.</summary>
-    public static string Title(RoundPaper paper, string round) =>
+    public static string Title(LongPaper paper, string of) =>
         paper switch
         {
-            RoundPaper.Failures => $"Failure list: {round}",
-            RoundPaper.NotTested => $"Not tested: {round}",
-            _ => $"Report: {round}",
+            LongPaper.Failures => $"Failure list: {of}",
+            LongPaper.NotTested => $"Not tested: {of}",
+            LongPaper.Packing => $"Packing list: {of}",
+            LongPaper.Register => $"Register: {of}",
+            _ => $"Report: {of}",
         };
 }

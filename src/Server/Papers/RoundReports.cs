@@ -40,7 +40,8 @@ public sealed class RoundReports(OsierwandDb db, OutletBook outlets, TimeProvide
         await foreach (var it in RecordsAsync(roundId, cancel))
         {
             writer.Add(it.Record ?? throw new UnreadableRecordException(it.From.BookNumber), it.From);
-            if (told is not null && writer.Count % ToldEvery == 0)
+            // From the first one on: what is told while the records are still being read must not need their connection.
+            if (told is not null && writer.Count % ToldEvery == 1)
                 await told(writer.Count, total);
         }
         if (told is not null)

@@ -12,17 +12,20 @@ public enum PaperState
     Cancelled,
 }
 
-/// <summary>A paper of a round as it was made once: it stays as it was handed over, and says of itself what changed since.</summary>
+/// <summary>A paper of a round, or of a client, as it was made once: it stays as it was handed over, and says of itself what changed since.</summary>
 public sealed class KeptPaper
 {
     public const int LongestTitle = 400;
 
     /// <summary>Made by the page, so that asking twice makes one.</summary>
     public Guid Id { get; set; }
-    public RoundPaper Paper { get; set; }
-    public Guid RoundId { get; set; }
-    public Round Round { get; set; } = null!;
+    public LongPaper Paper { get; set; }
+
+    /// <summary>Null where it is of a client.</summary>
+    public Guid? RoundId { get; set; }
+    public Round? Round { get; set; }
     public Guid ClientId { get; set; }
+    public Client Client { get; set; } = null!;
     public required string Title { get; set; }
     public Guid AskedById { get; set; }
     public required string AskedBy { get; set; }
@@ -41,8 +44,8 @@ public sealed class KeptPaper
     /// <summary>Why it failed, for the person who asked; null otherwise.</summary>
     public string? Trouble { get; set; }
 
-    /// <summary>The round was signed when it was made: only then it is the client's.</summary>
-    public bool IsSigned { get; set; }
+    /// <summary>The client may have it: its round was signed when it was made, or it needs no signature.</summary>
+    public bool IsForClient { get; set; }
 
     /// <summary>The last record in the client's book when it was made, of any round: what came later it does not know.</summary>
     public long UpTo { get; set; }

@@ -1057,9 +1057,9 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("ended_at");
 
-                    b.Property<bool>("IsSigned")
+                    b.Property<bool>("IsForClient")
                         .HasColumnType("boolean")
-                        .HasColumnName("is_signed");
+                        .HasColumnName("is_for_client");
 
                     b.Property<string>("Paper")
                         .IsRequired()
@@ -1067,7 +1067,7 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("character varying(40)")
                         .HasColumnName("paper");
 
-                    b.Property<Guid>("RoundId")
+                    b.Property<Guid?>("RoundId")
                         .HasColumnType("uuid")
                         .HasColumnName("round_id");
 
@@ -3017,12 +3017,19 @@ namespace Osierwand.Store.Migrations
 
             modelBuilder.Entity("Osierwand.Store.Entities.KeptPaper", b =>
                 {
+                    b.HasOne("Osierwand.Store.Entities.Client", "Client")
+                        .WithMany()
+                        .HasForeignKey("ClientId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_kept_papers_clients_client_id");
+
                     b.HasOne("Osierwand.Store.Entities.Round", "Round")
                         .WithMany()
                         .HasForeignKey("RoundId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired()
                         .HasConstraintName("fk_kept_papers_rounds_round_id");
+
+                    b.Navigation("Client");
 
                     b.Navigation("Round");
                 });

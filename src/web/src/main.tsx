@@ -34,6 +34,8 @@ const ProcedurePage = lazy(() => import('./procedures/ProcedurePage'));
 const NewProcedure = lazy(() => import('./procedures/NewProcedure'));
 const PaperPage = lazy(() => import('./papers/PaperPage'));
 const Papers = lazy(() => import('./papers/Papers'));
+const RegisterPaperPage = lazy(() => import('./papers/RegisterPaperPage'));
+const AnswerPage = lazy(() => import('./papers/AnswerPage'));
 const RoundPaperPage = lazy(() => import('./papers/RoundPaperPage'));
 const Evidence = lazy(() => import('./evidence/Evidence'));
 const Labels = lazy(() => import('./papers/Labels'));
@@ -85,6 +87,8 @@ const House = () => (
             <Route path="/labels" element={<Labels />} />
             <Route path="/papers" element={<Papers />} />
             <Route path="/papers/rounds/:roundId" element={<RoundPaperPage />} />
+            <Route path="/papers/register/:client" element={<RegisterPaperPage />} />
+            <Route path="/papers/items/:itemId" element={<AnswerPage />} />
             <Route path="/papers/inspections/:inspectionId" element={<PaperPage />} />
             <Route path="/quarantine" element={<Quarantine />} />
             <Route path="/hire" element={<Hire />} />

@@ -44,8 +44,8 @@ function One(props: { it: KeptPaper; withRound: boolean; onCallOff: () => void }
         <Box sx={{ fontWeight: 600, overflowWrap: 'anywhere' }}>{it.title}</Box>
         {props.withRound && (
           <Box sx={{ color: c.bark, fontSize: 14.5 }}>
-            {it.client} · {it.site}
-            {isHouse && (
+            {[it.client, it.site].filter(Boolean).join(' · ')}
+            {isHouse && it.roundId && (
               <>
                 {' · '}
                 <Box component={Link} to={`/rounds/${it.roundId}`} sx={{ color: c.slate }}>

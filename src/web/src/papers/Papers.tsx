@@ -7,6 +7,7 @@ import { Waiting } from '../frame/Waiting';
 import { useMe } from '../people/SignedIn';
 import { useKeptPapers } from './kept';
 import { KeptList } from './KeptList';
+import { Registers } from './Registers';
 
 /** Papers of rounds as they were made and kept. */
 export default function Papers() {
@@ -34,9 +35,10 @@ export default function Papers() {
       </Box>
       <Typography sx={{ color: c.bark, mb: 1.5 }}>
         {isHouse
-          ? 'What was made of a round, as it was made. A paper of a single item stands on the item’s page.'
+          ? 'What was made of a round or a client, as it was made. A paper of a single item stands on the item’s page.'
           : 'What was made of signed rounds at your sites. The paper of a single item stands on the item’s page.'}
       </Typography>
+      <Registers clients={kept.data.clients} />
       {kept.data.papers.length === 0 && (
         <Typography sx={{ color: c.muted }}>
           {isHouse ? 'Nothing was made yet. Open a round, and press PDF beside a paper.' : 'Nothing yet.'}

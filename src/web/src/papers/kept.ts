@@ -2,9 +2,10 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, ask, type Schema } from '../api/client';
 
 export type KeptPaper = Schema['KeptPaperCard'];
-export type RoundPaper = KeptPaper['paper'];
+export type LongPaper = KeptPaper['paper'];
 
-export const roundPapers: readonly { paper: RoundPaper; name: string; about: string }[] = [
+export const roundPapers: readonly { paper: LongPaper; name: string; about: string }[] = [
+  { paper: 'packing', name: 'Packing list', about: 'what is brought, and what for' },
   { paper: 'report', name: 'Report', about: 'all of it, for the client' },
   { paper: 'failures', name: 'Failure list', about: 'for whoever mends' },
   { paper: 'notTested', name: 'Not tested', about: 'and why' },
@@ -25,8 +26,18 @@ export const useKeptPapers = (round: string | null) =>
 export function useAskForPaper(roundId: string) {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: (it: { id: string; paper: RoundPaper }) =>
+    mutationFn: (it: { id: string; paper: LongPaper }) =>
       ask(api.POST('/api/v1/papers/kept', { body: { ...it, roundId } })),
+    onSettled: () => queries.invalidateQueries({ queryKey: ['kept-papers'] }),
+  });
+}
+
+/** Of a client: all that it owns. */
+export function useAskForRegister() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (it: { id: string; client: string }) =>
+      ask(api.POST('/api/v1/papers/kept/register', { body: it })),
     onSettled: () => queries.invalidateQueries({ queryKey: ['kept-papers'] }),
   });
 }

@@ -44,6 +44,11 @@ export default function ItemPage() {
       <Box component="aside" aria-label="The item" sx={{ p: 2.5, borderRight: `1px solid ${c.line}` }}>
         <Identity item={item} />
         <PublicLink itemId={item.id} />
+        <Box sx={{ mt: 2 }}>
+          <Link to={`/papers/items/${item.id}`} style={{ color: 'inherit' }}>
+            Last check on paper, for an inspector
+          </Link>
+        </Box>
       </Box>
       <Box sx={{ p: { xs: 2, md: 3 }, bgcolor: c.surface, minWidth: 0 }}>
         {item.trends.length > 0 && (
