@@ -152,6 +152,19 @@ internal static class Scale
                     "SELECT code, name FROM clients ORDER BY name",
                 ]
             ),
+            (
+                "Hire, a fleet whole",
+                "/api/v1/hire?client=MTH",
+                [
+                    """
+                    SELECT i.id, i.tag, i.name, i.room, i.state, i.due, i.visual_due, i.last_tested_on, i.equipment, h.*, last.tested, last.saved FROM items i
+                    JOIN clients c ON c.id = i.client_id LEFT JOIN hire_items h ON h.item_id = i.id
+                    LEFT JOIN LATERAL (SELECT max(tested_at) FILTER (WHERE is_test AND outcome IN ('Pass', 'PassWithAdvice')) AS tested,
+                        max(received_at) AS saved FROM inspections n WHERE n.item_id = i.id) last ON true
+                    WHERE c.code = 'MTH' AND i.place = 'Hire' AND i.part_of IS NULL AND NOT i.is_loose
+                    """,
+                ]
+            ),
             ("Scan of a tag", "/api/v1/register/scan?tag=S-054321", ["SELECT * FROM items WHERE NOT is_loose AND lower(tag) = 's-054321'"]),
         };
         foreach (var (name, path, sql) in questions)

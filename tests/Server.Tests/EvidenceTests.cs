@@ -81,6 +81,10 @@ public sealed class EvidenceTests(World world)
         listed.Text("suggestion").ShouldBe("shorter");
         var detail = await Group(one.Client, "home");
         detail.GetProperty("causes")[0].Text("name").ShouldBe("Earth continuity");
+        var lead = detail.GetProperty("leads").EnumerateArray().ShouldHaveSingleItem();
+        (lead.Text("name"), lead.GetProperty("failures").GetInt32(), lead.Text("between")).ShouldBe(
+            ("its lead is fixed", 1, "22.9 % to 100 %")
+        );
         detail.GetProperty("curve").GetArrayLength().ShouldBeGreaterThan(20);
 
         using (var ida = await world.App.SignedIn())

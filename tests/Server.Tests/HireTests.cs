@@ -7,7 +7,8 @@ using Shouldly;
 
 namespace Osierwand.Server.Tests;
 
-/// <summary>Hire items from one issue to the next, against the database: nothing leaves that was not found good since it came back.</summary>
+/// <summary>Hire items from one issue to the next, against the database: nothing leaves that was not found good since it came
+/// back.</summary>
 public sealed class HireTests(World world)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;

@@ -72,3 +72,37 @@ test('a medical device is saved with its work order and its sticker, and the pro
     await expect(paper.getByText(said).first()).toBeVisible();
   await expectNoSeriousFindings(page);
 });
+
+test('a client finds an item’s last check and the register on paper by one scan and one press', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: /Wilf Sandering/ }).click();
+  await expect(page.getByRole('table', { name: 'Items' })).toBeVisible();
+  await scan(page, 'SVH-1003');
+  await page.getByRole('link', { name: 'Last check on paper, for an inspector' }).click();
+  const paper = page.frameLocator('iframe[title="The paper"]');
+  await expect(paper.getByRole('heading', { name: 'Last check', exact: true })).toBeVisible();
+  await expect(paper.getByText('SVH-1003')).toBeVisible();
+  await expect(paper.getByText(/^record \d+/)).toBeVisible();
+  await expectNoSeriousFindings(page);
+
+  await page.getByRole('link', { name: 'Papers', exact: true }).click();
+  await page.getByRole('link', { name: 'Read: Register' }).click();
+  await expect(paper.getByRole('heading', { name: 'Register' })).toBeVisible();
+  await expect(paper.getByText('SVH-1003')).toBeVisible();
+  await page.getByRole('button', { name: 'Make the PDF' }).click();
+  const kept = page.getByRole('article', { name: 'Register: Sorrel Valley Cottage Hospital' }).first();
+  const [download] = await Promise.all([page.waitForEvent('download'), kept.getByRole('link', { name: /^PDF/ }).click()]);
+  expect(download.suggestedFilename()).toMatch(/^Register.*\.pdf$/);
+});
+
+test('a round’s packing list is read and kept', async ({ page }) => {
+  await begin(page, /Maud Tarrant/);
+  const { roundId } = (await (await page.request.get('/api/v1/hire?client=MTH')).json()) as { roundId: string };
+  await page.goto(`/rounds/${roundId}`);
+  await page.getByRole('link', { name: 'Read: Packing list' }).click();
+  const paper = page.frameLocator('iframe[title="The paper"]');
+  await expect(paper.getByRole('heading', { name: 'Packing list' })).toBeVisible();
+  await expect(paper.getByText('Instrument: earth continuity')).toBeVisible();
+  await page.getByRole('button', { name: 'Make the PDF' }).click();
+  await expect(page.getByRole('article', { name: /^Packing list/ }).first()).toContainText('for the house alone');
+});

@@ -13,6 +13,13 @@ public static class EquipmentText
             _ => it.ToString(),
         };
 
+    /// <param name="unplugs">Null where its lead was never described.</param>
+    public static string Lead(bool isHardWired, bool? unplugs) =>
+        isHardWired ? "hard-wired"
+        : unplugs is not { } loose ? "lead not described"
+        : loose ? "its lead unplugs"
+        : "its lead is fixed";
+
     public static string Kind(ItemKind it) =>
         it switch
         {

@@ -14,7 +14,8 @@ public enum HireSeen
     Other,
 }
 
-/// <summary>A verdict over an item that came back, as a scanner says it: its code stands on the screen and on a card beside the pile.</summary>
+/// <summary>A verdict over an item that came back, as a scanner says it: its code stands on the screen and on a card beside the
+/// pile.</summary>
 /// <param name="Seen">Null where nobody looks now: it is only counted in, or put aside.</param>
 /// <param name="Digit">The same by a number pad.</param>
 public sealed record HireVerdict(string Code, int Digit, string Text, HireSeen? Seen, bool WantsWords = false)

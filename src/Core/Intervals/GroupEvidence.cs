@@ -97,6 +97,10 @@ public sealed record GroupEvidence(
         return new(low, median, high, suggestion, months, needed, [.. because]);
     }
 
+    /// <summary>In which share of the items fail, for a part of a group: "1.2 % to 8 %".</summary>
+    public static string Between(int inspections, int failures, Thresholds rules) =>
+        $"{Percent(Quantile(inspections, failures, rules.EvidenceLow))} to {Percent(Quantile(inspections, failures, rules.EvidenceHigh))}";
+
     /// <summary>Beyond this nobody waits for clean inspections: it would take decades.</summary>
     private const int WorthNaming = 10_000;
 

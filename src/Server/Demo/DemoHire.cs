@@ -9,7 +9,8 @@ using Osierwand.Store.Entities;
 
 namespace Osierwand.Server.Demo;
 
-/// <summary>A hire fleet in mid-week: some out, one late, one called back, a pile that came back over night, the rest on the wall.</summary>
+/// <summary>A hire fleet in mid-week: some out, one late, one called back, a pile that came back over night, the rest on the
+/// wall.</summary>
 internal static class DemoHire
 {
     private static readonly string[] Customers =

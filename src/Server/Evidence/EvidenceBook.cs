@@ -84,7 +84,8 @@ public sealed class EvidenceBook(OsierwandDb db, TimeProvider time)
             rules.EvidenceTarget,
             evidence.Because,
             [.. GroupEvidence.Curve(history, rules).Select(it => new CurvePoint(it.Rate, it.Height))],
-            await ModelsAsync(kind, place, group.Months, Since(rules), cancel),
+            await ModelsAsync(kind, place, group.Months, rules, cancel),
+            await LeadsAsync(kind, place, group.Months, rules, cancel),
             await CausesAsync(kind, place, group.Months, Since(rules), cancel),
             [.. decisions.Select(it => Card(it, undone.Contains(it.Id), isLead))],
             decisions.Count,
@@ -180,9 +181,9 @@ public sealed class EvidenceBook(OsierwandDb db, TimeProvider time)
         ];
     }
 
-    private async Task<EvidencePart[]> ModelsAsync(ItemKind kind, Place place, double months, DateOnly since, CancellationToken cancel)
+    private async Task<EvidencePart[]> ModelsAsync(ItemKind kind, Place place, double months, Thresholds rules, CancellationToken cancel)
     {
-        var (kindWord, placeWord) = (Words.Of(kind), place.ToString());
+        var (kindWord, placeWord, since) = (Words.Of(kind), place.ToString(), Since(rules));
         var rows = await db
             .Database.SqlQuery<PartRow>(
                 $"""
@@ -197,7 +198,34 @@ public sealed class EvidenceBook(OsierwandDb db, TimeProvider time)
                 """
             )
             .ToListAsync(cancel);
-        return [.. rows.Select(it => new EvidencePart(it.Name ?? "no model known", it.Inspections, it.Failures))];
+        return [.. rows.Select(it => Part(it.Name ?? "no model known", it.Inspections, it.Failures, rules))];
+    }
+
+    private static EvidencePart Part(string name, int inspections, int failures, Thresholds rules) =>
+        new(name, inspections, failures, GroupEvidence.Between(inspections, failures, rules));
+
+    private sealed record LeadRow(bool IsHardWired, bool? Unplugs, int Inspections, int Failures);
+
+    /// <summary>A lead that unplugs wears at its inlet, one that is fixed at its entry.</summary>
+    private async Task<EvidencePart[]> LeadsAsync(ItemKind kind, Place place, double months, Thresholds rules, CancellationToken cancel)
+    {
+        var (kindWord, placeWord, since) = (Words.Of(kind), place.ToString(), Since(rules));
+        var rows = await db
+            .Database.SqlQuery<LeadRow>(
+                $"""
+                SELECT coalesce((i.equipment->>'hardWired')::boolean, false) AS is_hard_wired,
+                    CASE WHEN i.equipment->'cord' IS NOT NULL THEN coalesce((i.equipment->'cord'->>'detachable')::boolean, false) END AS unplugs,
+                    count(*)::int AS inspections, (count(*) FILTER (WHERE n.outcome = 'Fail'))::int AS failures
+                FROM inspections n JOIN items i ON i.id = n.item_id
+                WHERE n.day >= {since} AND (n.is_test OR n.outcome = 'Fail') AND n.outcome IN ('Pass', 'PassWithAdvice', 'Fail')
+                    AND NOT i.is_loose AND i.kind_word = {kindWord} AND i.place = {placeWord}
+                    AND (n.before->>'IntervalMonths')::float8 = {months}
+                    AND NOT EXISTS (SELECT 1 FROM inspections later WHERE later.corrects = n.id)
+                GROUP BY 1, 2 ORDER BY 4 DESC, 3 DESC
+                """
+            )
+            .ToListAsync(cancel);
+        return [.. rows.Select(it => Part(EquipmentText.Lead(it.IsHardWired, it.Unplugs), it.Inspections, it.Failures, rules))];
     }
 
     /// <summary>By what stands before the first colon of what failed: "Look", "Earth continuity".</summary>

@@ -37,6 +37,7 @@ public sealed record EvidenceGroup(
 /// <param name="Because">How the suggestion follows, a line each.</param>
 /// <param name="Curve">How likely each failure rate is.</param>
 /// <param name="Models">Failures by model, the worst first.</param>
+/// <param name="Leads">By how its mains lead is joined to it.</param>
 /// <param name="Causes">What failed, the most frequent first.</param>
 /// <param name="Decisions">The last first.</param>
 /// <param name="Decided">How many decisions there are: what a new one goes by.</param>
@@ -46,6 +47,7 @@ public sealed record EvidenceDetail(
     IReadOnlyList<string> Because,
     IReadOnlyList<CurvePoint> Curve,
     IReadOnlyList<EvidencePart> Models,
+    IReadOnlyList<EvidencePart> Leads,
     IReadOnlyList<EvidencePart> Causes,
     IReadOnlyList<DecisionCard> Decisions,
     int Decided,
@@ -55,7 +57,8 @@ public sealed record EvidenceDetail(
 public sealed record CurvePoint(double Rate, double Height);
 
 /// <param name="Inspections">0 where only failures are counted.</param>
-public sealed record EvidencePart(string Name, int Inspections, int Failures);
+/// <param name="Between">In which share of them fail, with what may be said of so many; null where only failures are counted.</param>
+public sealed record EvidencePart(string Name, int Inspections, int Failures, string? Between = null);
 
 /// <param name="Interval">What the group would have then.</param>
 /// <param name="IsSuggested">The evidence asks for it.</param>

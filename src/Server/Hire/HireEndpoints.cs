@@ -170,14 +170,15 @@ internal static class HireEndpoints
                 HireRule.Refusal(it.At, HireMoveKind.Returned),
                 HireRule.Refusal(it.At, HireMoveKind.Issued),
                 it.Item.Due,
-                await LookAtAsync(db, it.Item, cancel)
+                await LookAtAsync(db, it.Item.Id, cancel)
             )
         );
     }
 
     /// <summary>By the standard of its site's last round; nothing where there was none.</summary>
-    private static async Task<IReadOnlyList<string>> LookAtAsync(OsierwandDb db, RegisterItem item, CancellationToken cancel)
+    private static async Task<IReadOnlyList<string>> LookAtAsync(OsierwandDb db, Guid itemId, CancellationToken cancel)
     {
+        var item = await db.Items.AsNoTracking().FirstAsync(it => it.Id == itemId, cancel);
         var round = await db.Rounds.Where(it => it.SiteId == item.SiteId).OrderByDescending(it => it.StartsOn).FirstOrDefaultAsync(cancel);
         if (round?.PackIdFor(item.Equipment) is not { } packId || PackLibrary.Find(packId) is not { } pack)
             return [];

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
+using Osierwand.Core.Bench;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Hire;
 using Osierwand.Core.Judging;
@@ -9,8 +10,24 @@ using Osierwand.Store.Entities;
 
 namespace Osierwand.Server.Hire;
 
+/// <summary>What a fleet's pages ask of an item: not all that the rules know of it, which is dear to read of thousands.</summary>
+internal sealed record FleetItem(
+    Guid Id,
+    string Tag,
+    string Name,
+    string Room,
+    string? Maker,
+    string? Model,
+    ItemState State,
+    DateOnly? Due,
+    DateOnly? VisualDue,
+    DateOnly? LastTestedOn,
+    DateTimeOffset? HeldSince,
+    string? HeldWhy
+);
+
 /// <summary>An item of a fleet with where it is.</summary>
-internal sealed record Fleeted(RegisterItem Item, HireFacts Facts, HireAnswer At)
+internal sealed record Fleeted(FleetItem Item, HireFacts Facts, HireAnswer At)
 {
     public FleetCard Card => new(Item.Id, Item.Tag, Item.Name, Item.Room, At.Stage, HireText.Of(At.Stage), At.Why, At.CallBack, Since);
 
@@ -42,8 +59,21 @@ internal sealed class HireFleet(OsierwandDb db, TimeProvider time)
             .AsNoTracking()
             .Select(it => new
             {
-                Item = it,
-                it.Site,
+                Item = new FleetItem(
+                    it.Id,
+                    it.Tag,
+                    it.Name,
+                    it.Room,
+                    it.Maker,
+                    it.Model,
+                    it.State,
+                    it.Due,
+                    it.VisualDue,
+                    it.LastTestedOn,
+                    it.HeldSince,
+                    it.HeldWhy
+                ),
+                it.Site.TimeZone,
                 School = it.Client.HireTests,
                 Hire = db.HireItems.FirstOrDefault(hire => hire.ItemId == it.Id),
                 TestedAt = passed.Where(one => one.ItemId == it.Id && one.IsTest).Max(one => (DateTimeOffset?)one.TestedAt),
@@ -59,6 +89,7 @@ internal sealed class HireFleet(OsierwandDb db, TimeProvider time)
                     || db.HandedSheets.Any(sheet => sheet.ItemId == it.Id && sheet.EndedAt == null && sheet.Failures.Length > 0),
             })
             .ToListAsync(cancel);
+        var days = rows.Select(it => it.TimeZone).Distinct().ToDictionary(zone => zone, zone => Site.DayOf(zone, now));
         return
         [
             .. rows.Select(it =>
@@ -75,7 +106,7 @@ internal sealed class HireFleet(OsierwandDb db, TimeProvider time)
                     it.Item.LastTestedOn,
                     HireText.Doubt(it.Reported, it.IsLeft),
                     it.School,
-                    it.Site.DayOf(now)
+                    days[it.TimeZone]
                 );
                 return new Fleeted(it.Item, facts, HireRule.Of(facts));
             }),

@@ -131,11 +131,15 @@ internal static class DueWeeks
             }
         ).ToListAsync(cancel);
         var known = recent.ToLookup(it => (it.KindWord, it.IsTest), it => TimeSpan.FromSeconds(it.Seconds));
+        // A pile of every site and week asks for the same few kinds.
+        var medians = new Dictionary<(string, DueTier), double>();
         return (kind, tier) =>
         {
+            if (medians.TryGetValue((kind, tier), out var median))
+                return median;
             var isTest = tier == DueTier.Combined;
             var unknown = isTest ? rules.BenchUnknown : rules.LookUnknown;
-            return BenchTime.Of([], known[(kind, isTest)], rules, unknown).Median.TotalMinutes;
+            return medians[(kind, tier)] = BenchTime.Of([], known[(kind, isTest)], rules, unknown).Median.TotalMinutes;
         };
     }
 

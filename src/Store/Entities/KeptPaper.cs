@@ -12,7 +12,8 @@ public enum PaperState
     Cancelled,
 }
 
-/// <summary>A paper of a round, or of a client, as it was made once: it stays as it was handed over, and says of itself what changed since.</summary>
+/// <summary>A paper of a round, or of a client, as it was made once: it stays as it was handed over, and says of itself what
+/// changed since.</summary>
 public sealed class KeptPaper
 {
     public const int LongestTitle = 400;

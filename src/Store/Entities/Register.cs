@@ -74,7 +74,10 @@ public sealed class Site
     /// <summary>Mains frequency; 0 is direct current, null takes the standard's.</summary>
     public double? MainsHz { get; set; }
 
-    public DateOnly DayOf(DateTimeOffset at) => DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(at, Zone).DateTime);
+    public DateOnly DayOf(DateTimeOffset at) => DayOf(TimeZone, at);
+
+    public static DateOnly DayOf(string timeZone, DateTimeOffset at) =>
+        DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(at, ZoneOf(timeZone)).DateTime);
 
     /// <summary>The first moment of a day there; where summer time skips midnight, the first that exists.</summary>
     public DateTimeOffset StartOf(DateOnly day)
@@ -85,7 +88,9 @@ public sealed class Site
         return new DateTimeOffset(midnight, Zone.GetUtcOffset(midnight)).ToUniversalTime();
     }
 
-    public TimeZoneInfo Zone => TimeZoneInfo.TryFindSystemTimeZoneById(TimeZone, out var zone) ? zone : TimeZoneInfo.Utc;
+    public TimeZoneInfo Zone => ZoneOf(TimeZone);
+
+    private static TimeZoneInfo ZoneOf(string name) => TimeZoneInfo.TryFindSystemTimeZoneById(name, out var zone) ? zone : TimeZoneInfo.Utc;
 }
 
 /// <summary>One visit to one site, with the rules chosen for it.</summary>

@@ -31,6 +31,7 @@ export function GroupPanel({ of }: { of: Pick<Group, 'kind' | 'place'> }) {
         ))}
       </Box>
       <Parts title="By model" parts={it.models} />
+      {it.leads.length > 1 && <Parts title="By its mains lead" parts={it.leads} />}
       <Parts title="What failed" parts={it.causes} />
       <Decide it={it} key={it.decided} />
       <Decisions it={it} />
@@ -54,6 +55,14 @@ function Parts({ title, parts }: { title: string; parts: readonly Schema['Eviden
           <Box sx={{ color: it.failures > 0 ? c.fail : c.muted, fontWeight: it.failures > 0 ? 600 : 400 }}>
             {it.inspections > 0 ? `${it.failures} of ${it.inspections}` : it.failures}
           </Box>
+          {it.between && (
+            <Box
+              title="In which share of them fail: what so many inspections allow to be said"
+              sx={{ color: c.muted, whiteSpace: 'nowrap', minWidth: 108, textAlign: 'right' }}
+            >
+              {it.between}
+            </Box>
+          )}
         </Box>
       ))}
     </Box>
