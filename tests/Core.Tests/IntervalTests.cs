@@ -107,6 +107,14 @@ public class IntervalTests
         }
     }
 
+    /// <summary>Quantiles of Beta(k + 0.5, n - k + 0.5); of a part that never failed only the upper end says anything.</summary>
+    [Theory]
+    [InlineData(1, 1, "23 % to 100 %")]
+    [InlineData(8, 0, "up to 21 %")]
+    [InlineData(76, 5, "3.1 % to 12 %")]
+    public void A_part_of_a_group_says_what_so_many_inspections_allow_to_be_said(int inspections, int failures, string says) =>
+        GroupEvidence.Between(inspections, failures, Thresholds.Shipped).ShouldBe(says);
+
     /// <summary>The curve is drawn from left to right, its highest point is 1, and it spreads over what the quantiles say.</summary>
     [Theory]
     [InlineData(0, 0)]

@@ -89,6 +89,14 @@ for (const size of sizes.slice(0, 2))
     await expect(page.getByText('2 items to do')).toBeVisible();
   });
 
+test('chosen for one client, only its rounds are proposed, and it says that they are planned among all', async ({ page }) => {
+  await begin(page, /Maud Tarrant/);
+  await page.goto('/schedule?client=SVH');
+  const proposed = page.getByRole('region', { name: 'Proposed rounds' });
+  await expect(proposed).toContainText(/\d+ of \d+ rounds are Sorrel Valley Cottage Hospital’s: planned among all/);
+  await expect(proposed).not.toContainText('Larkfell');
+});
+
 test('bench hours are entered by a lead, and a technician sees them and changes none', async ({ page }) => {
   await begin(page, /Maud Tarrant/);
   await page.getByRole('link', { name: 'Schedule', exact: true }).click();

@@ -97,9 +97,13 @@ public sealed record GroupEvidence(
         return new(low, median, high, suggestion, months, needed, [.. because]);
     }
 
-    /// <summary>In which share of the items fail, for a part of a group: "1.2 % to 8 %".</summary>
-    public static string Between(int inspections, int failures, Thresholds rules) =>
-        $"{Percent(Quantile(inspections, failures, rules.EvidenceLow))} to {Percent(Quantile(inspections, failures, rules.EvidenceHigh))}";
+    /// <summary>In which share of the items fail, for a part of a group: "1.2 % to 8 %"; of a part without a failure only how many it may
+    /// be at most: "up to 21 %".</summary>
+    public static string Between(int inspections, int failures, Thresholds rules)
+    {
+        var high = Percent(Quantile(inspections, failures, rules.EvidenceHigh));
+        return failures == 0 ? $"up to {high}" : $"{Percent(Quantile(inspections, failures, rules.EvidenceLow))} to {high}";
+    }
 
     /// <summary>Beyond this nobody waits for clean inspections: it would take decades.</summary>
     private const int WorthNaming = 10_000;

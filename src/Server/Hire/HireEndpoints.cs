@@ -249,7 +249,12 @@ internal static class HireEndpoints
             return Refusals.Invalid(Title, allowed.Fault!);
         try
         {
-            await KeepAsync(db, trail, user, before, sent, steps, time.GetUtcNow(), cancel);
+            if (!await KeepAsync(db, trail, user, before, sent, steps, time.GetUtcNow(), cancel))
+                return Refusals.Of(
+                    StatusCodes.Status409Conflict,
+                    Title,
+                    $"{before.Item.Tag} was inspected or taken out of use just now. Scan it again."
+                );
         }
         catch (DbUpdateException clash) when (clash.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation })
         {
@@ -268,7 +273,8 @@ internal static class HireEndpoints
         );
 
     /// <summary>The moves, what they come to, and what was seen to be bad out of use: all of it or nothing.</summary>
-    private static async Task KeepAsync(
+    /// <returns>False where the item moved on since it was looked up: nothing was kept.</returns>
+    private static async Task<bool> KeepAsync(
         OsierwandDb db,
         Trail trail,
         ClaimsPrincipal user,
@@ -281,6 +287,12 @@ internal static class HireEndpoints
     {
         var item = before.Item;
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        // Its row is held until the move is kept: what was ready when it was looked up may be recalled or fail at this moment.
+        var rows = await db
+            .Items.Where(it => it.Id == item.Id && it.Revision == item.Revision)
+            .ExecuteUpdateAsync(it => it.SetProperty(row => row.Revision, row => row.Revision), cancel);
+        if (rows == 0)
+            return false;
         var standing = before.Facts.Standing;
         foreach (var step in steps)
         {
@@ -309,6 +321,7 @@ internal static class HireEndpoints
                 .Items.Where(it => it.Id == item.Id && it.HeldCause == null)
                 .ExecuteUpdateAsync(it => it.TakeOut(sent.Id, HeldBy.HireReturn, why, now, user.DisplayName()), cancel);
         await transaction.CommitAsync(cancel);
+        return true;
     }
 
     private static async Task<Results<NoContent, ProblemHttpResult>> Choose(

@@ -23,7 +23,8 @@ internal sealed record FleetItem(
     DateOnly? VisualDue,
     DateOnly? LastTestedOn,
     DateTimeOffset? HeldSince,
-    string? HeldWhy
+    string? HeldWhy,
+    int Revision
 );
 
 /// <summary>An item of a fleet with where it is.</summary>
@@ -71,7 +72,8 @@ internal sealed class HireFleet(OsierwandDb db, TimeProvider time)
                     it.VisualDue,
                     it.LastTestedOn,
                     it.HeldSince,
-                    it.HeldWhy
+                    it.HeldWhy,
+                    it.Revision
                 ),
                 it.Site.TimeZone,
                 School = it.Client.HireTests,

@@ -110,7 +110,15 @@ export function Frame({ children }: { children: ReactNode }) {
           <Box
             component="nav"
             aria-label="Rooms"
-            sx={{ display: 'flex', overflowX: 'auto', flex: '1 1 auto', minWidth: 0, scrollbarWidth: 'none' }}
+            sx={{
+              display: 'flex',
+              overflowX: 'auto',
+              // On a desk every room is in view; what is in hand gives way.
+              flexGrow: 1,
+              flexShrink: { xs: 1, lg: 0 },
+              minWidth: 0,
+              scrollbarWidth: 'none',
+            }}
           >
             {rooms
               .filter((room) => room.for.includes(me.role))
@@ -123,7 +131,7 @@ export function Frame({ children }: { children: ReactNode }) {
                   sx={{
                     color: c.bark,
                     textDecoration: 'none',
-                    px: 1.25,
+                    px: { xs: 1.25, lg: 1 },
                     py: 1.25,
                     lineHeight: '20px',
                     whiteSpace: 'nowrap',

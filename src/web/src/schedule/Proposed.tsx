@@ -7,12 +7,16 @@ import { useMe } from '../people/SignedIn';
 import { ProposedRound } from './ProposedRound';
 import { type Plan, usePlan } from './usePlan';
 
-/** The planner's rounds, with their price, what does not fit, and what was moved by hand. */
-export function Proposed({ weeks }: { weeks: number }) {
+/**
+ * The planner's rounds, with their price, what does not fit, and what was moved by hand. Planned is always for all: the hours are
+ * everybody's.
+ */
+export function Proposed({ weeks, client }: { weeks: number; client: string | null }) {
   const plan = usePlan(weeks);
   const [open, setOpen] = useState<string | null>(null);
   const isLead = useMe().role === 'lead';
   const data = plan.plan.data;
+  const rounds = (data?.rounds ?? []).filter((it) => client === null || it.client === client);
   return (
     <Box
       component="section"
@@ -38,10 +42,16 @@ export function Proposed({ weeks }: { weeks: number }) {
             </Box>
           ))}
           <Moves plan={plan} />
+          {client !== null && (
+            <Box sx={{ color: c.bark, mt: 1.5 }}>
+              {rounds.length} of {data.rounds.length} rounds are {client}’s: planned among all, since the
+              hours are everybody’s.
+            </Box>
+          )}
           {data.rounds.length === 0 && data.remarks.length === 0 && (
             <Box sx={{ color: c.bark, mt: 2 }}>All that falls due is in a round already.</Box>
           )}
-          {data.rounds.map((round) => {
+          {rounds.map((round) => {
             const key = `${round.siteId}|${round.from}`;
             return (
               <ProposedRound

@@ -160,7 +160,12 @@ export default function Schedule() {
           </Button>
         </Box>
       </Box>
-      {isHouse && <Proposed weeks={Math.min(weeks, 13)} />}
+      {isHouse && (
+        <Proposed
+          weeks={Math.min(weeks, 13)}
+          client={due.clients.find((it) => it.code === client)?.name ?? null}
+        />
+      )}
       {isCalendars && <Calendars onClose={() => setIsCalendars(false)} />}
       {isHours && <BenchHours mayChange={me.role === 'lead'} onClose={() => setIsHours(false)} />}
     </Box>
