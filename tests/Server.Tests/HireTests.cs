@@ -156,6 +156,30 @@ public sealed class HireTests(World world)
         (await world.InDatabase(db => db.HireMoves.CountAsync(it => it.ItemId == other.Item, Cancel))).ShouldBe(1);
     }
 
+    /// <summary>It was ready when it was looked up, and is taken out of use before the issue is kept.</summary>
+    [Fact]
+    public async Task What_is_taken_out_of_use_at_the_moment_of_its_issue_is_not_issued()
+    {
+        var kettle = await HiredAsync(await world.App.SignedIn());
+        await PassedAsync(kettle);
+        await world.InDatabase(async db =>
+        {
+            await using var recall = await db.Database.BeginTransactionAsync(Cancel);
+            await db
+                .Items.Where(it => it.Id == kettle.Item)
+                .ExecuteUpdateAsync(
+                    row => row.SetProperty(it => it.State, ItemState.Quarantined).SetProperty(it => it.Revision, it => it.Revision + 1),
+                    Cancel
+                );
+            var issue = Move(kettle, Out());
+            (await Task.WhenAny(issue, Task.Delay(700, Cancel))).ShouldNotBe(issue, "it waits for who holds the item");
+            await recall.CommitAsync(Cancel);
+            Detail(await issue).ShouldBe($"{kettle.Tag} was inspected or taken out of use just now. Scan it again.");
+            return 0;
+        });
+        (await world.InDatabase(db => db.HireMoves.CountAsync(it => it.ItemId == kettle.Item, Cancel))).ShouldBe(0);
+    }
+
     [Fact]
     public async Task What_waits_for_somebodys_decision_is_not_ready()
     {
