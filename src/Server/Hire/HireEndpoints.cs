@@ -60,7 +60,6 @@ internal static class HireEndpoints
                 )
                 : Refusals.NotFound("fleet");
         var read = await new HireFleet(db, time).ReadAsync(HireFleet.Of(db).Where(it => it.ClientId == chosen.Id), cancel);
-        var today = read.Select(it => it.Facts.Today).FirstOrDefault();
         return TypedResults.Ok(
             new FleetPage(
                 new(chosen.Code, chosen.Name),
@@ -82,7 +81,7 @@ internal static class HireEndpoints
                         .ThenBy(it => it.Name, StringComparer.OrdinalIgnoreCase),
                 ],
                 Cards(read.Where(it => it.At.CallBack is not null)),
-                Cards(read.Where(it => it.At is { Stage: HireStage.Out, CallBack: null } && it.Facts.Standing.BackBy < today)),
+                Cards(read.Where(it => it.At is { Stage: HireStage.Out, CallBack: null } && it.Facts.Standing.BackBy < it.Facts.Today)),
                 Cards(read.Where(it => it.At.Stage == HireStage.ForTheBench)),
                 await db
                     .Rounds.Where(it => it.State == RoundState.Open && it.Site.ClientId == chosen.Id)
