@@ -34,7 +34,7 @@ export function HireOf({ itemId, isReader }: { itemId: string; isReader: boolean
 export function ItIsBack(props: { itemId: string; onBack?: () => void }) {
   const move = useMoveHireItem(props.itemId);
   return (
-    <Box>
+    <Box sx={{ mt: 1 }}>
       <Button
         variant="outlined"
         color="inherit"

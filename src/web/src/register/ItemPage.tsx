@@ -225,7 +225,7 @@ function Identity({ item }: { item: Schema['ItemPage'] }) {
         <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
           <CorrectFacts item={item} />
           <Button size="small" variant="outlined" color="inherit" onClick={() => setIsMoving(true)}>
-            Found elsewhere
+            Moved, dropped or wet
           </Button>
         </Box>
       )}
