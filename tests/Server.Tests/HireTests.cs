@@ -129,7 +129,11 @@ public sealed class HireTests(World world)
                 )
         );
         var fleet = await kettle.Client.Get("/api/v1/hire?client=LMR");
-        var called = fleet.GetProperty("callBack").EnumerateArray().Single(it => it.GetProperty("itemId").GetGuid() == kettle.Item);
+        var called = fleet
+            .GetProperty("callBack")
+            .GetProperty("items")
+            .EnumerateArray()
+            .Single(it => it.GetProperty("itemId").GetGuid() == kettle.Item);
         called.GetProperty("callBack").GetString().ShouldBe("Contract 9 has it, and it must not be used");
         (await Move(kettle, Whole)).Status.ShouldBe(409);
         await Done(kettle, Back);
@@ -200,6 +204,29 @@ public sealed class HireTests(World world)
             return db.SaveChangesAsync(Cancel);
         });
         (await AtAsync(kettle)).ShouldBe(("forTheBench", "a user reported: the lid is loose"));
+    }
+
+    [Fact]
+    public async Task What_a_report_took_out_of_use_is_decided_by_its_test_after_repair()
+    {
+        var kettle = await HiredAsync(await world.App.SignedIn());
+        await PassedAsync(kettle);
+        await world.InDatabase(db =>
+        {
+            db.UserChecks.Add(
+                new()
+                {
+                    Id = Guid.NewGuid(),
+                    ItemId = kettle.Item,
+                    At = DateTimeOffset.UtcNow,
+                    Report = Core.Looking.UserReport.Dangerous,
+                    Words = "it sparks",
+                    TookOutOfUse = true,
+                }
+            );
+            return db.SaveChangesAsync(Cancel);
+        });
+        (await AtAsync(kettle)).Stage.ShouldBe("ready", "back in service since, and nobody has to say so twice");
     }
 
     [Fact]

@@ -112,7 +112,7 @@ public static class HireRule
     private static string Readied(HireFacts it) =>
         HasPassedSince(it.TestedAt, it)
             ? $"tested, good until {Day(it.Due!.Value)}"
-            : $"looked at, its test is good until {Day(it.Due!.Value)}";
+            : $"looked at{(it.Standing.SeenBy is { } by ? $" by {by}" : "")}, its test is good until {Day(it.Due!.Value)}";
 
     /// <summary>What may be done with an item that is so far.</summary>
     /// <returns>Why it is not done, or null.</returns>

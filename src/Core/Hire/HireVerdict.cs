@@ -41,6 +41,9 @@ public sealed record HireVerdict(string Code, int Digit, string Text, HireSeen? 
 
     public static HireVerdict Of(HireSeen seen) => All.Single(it => it.Seen == seen);
 
+    /// <summary>A tag that a digit of the number pad could be: a fleet that has one gives its verdicts by codes alone.</summary>
+    public static bool IsDigit(string tag) => tag.Trim() is [>= '0' and <= '9'];
+
     public bool IsGood => Seen == HireSeen.Good;
 
     /// <summary>It is only said to be back.</summary>

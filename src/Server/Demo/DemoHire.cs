@@ -84,18 +84,7 @@ internal static class DemoHire
         {
             var done = new DoneMove(Guid.CreateVersion7(), at, person.DisplayName, move);
             standing = standing.After(done);
-            db.HireMoves.Add(
-                new()
-                {
-                    Id = done.Id,
-                    ItemId = item.Id,
-                    Number = standing.Moves,
-                    At = at,
-                    PersonId = person.Id,
-                    By = done.By,
-                    Move = HireFleet.Write(move),
-                }
-            );
+            db.HireMoves.Add(HireFleet.Row(item.Id, standing.Moves, person.Id, done));
         }
         if (standing.Moves > 0)
             db.HireItems.Add(new() { ItemId = item.Id, Standing = standing });

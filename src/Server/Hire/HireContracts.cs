@@ -8,7 +8,7 @@ namespace Osierwand.Server.Hire;
 /// <param name="Schools">What may be asked of an item before each issue; the one in force is chosen.</param>
 /// <param name="CallBack">With a customer, and must not be used: the gravest, first.</param>
 /// <param name="Late">Out past the day agreed.</param>
-/// <param name="Bench">What waits for the bench, the one that waits longest first; no more than a screen holds.</param>
+/// <param name="Bench">What waits for the bench, the one that waits longest first.</param>
 /// <param name="RoundId">An open round in which it is tested; null where there is none.</param>
 /// <param name="Verdicts">As a scanner says them.</param>
 public sealed record FleetPage(
@@ -19,12 +19,16 @@ public sealed record FleetPage(
     int Items,
     IReadOnlyList<FleetStage> Stages,
     IReadOnlyList<FleetKind> Kinds,
-    IReadOnlyList<FleetCard> CallBack,
-    IReadOnlyList<FleetCard> Late,
-    IReadOnlyList<FleetCard> Bench,
+    FleetPart CallBack,
+    FleetPart Late,
+    FleetPart Bench,
     Guid? RoundId,
     IReadOnlyList<VerdictCode> Verdicts
 );
+
+/// <summary>Items of a fleet, the longest where it is first.</summary>
+/// <param name="Total">Of them; shown are no more than a screen holds, but of what is called back all.</param>
+public sealed record FleetPart(int Total, IReadOnlyList<FleetCard> Items);
 
 public sealed record SchoolChoice(HireTests School, string Text);
 
@@ -48,9 +52,9 @@ public sealed record FleetCard(
 );
 
 /// <param name="Code">What a scanner sends.</param>
-/// <param name="Digit">The same by a number pad.</param>
+/// <param name="Digit">The same by a number pad; null where a tag of the fleet is such a digit.</param>
 /// <param name="Seen">Null where nobody looks now.</param>
-public sealed record VerdictCode(string Code, int Digit, string Text, HireSeen? Seen, bool OnlyCounts, bool WantsWords);
+public sealed record VerdictCode(string Code, int? Digit, string Text, HireSeen? Seen, bool OnlyCounts, bool WantsWords);
 
 /// <summary>An item in somebody's hand, at the pile or at the counter.</summary>
 /// <param name="LookAt">What a look at it takes, by its kind and build.</param>

@@ -80,15 +80,18 @@ internal static class HireEndpoints
                         .OrderBy(it => (double)it.Ready / it.Items)
                         .ThenBy(it => it.Name, StringComparer.OrdinalIgnoreCase),
                 ],
-                Cards(read.Where(it => it.At.CallBack is not null)),
-                Cards(read.Where(it => it.At is { Stage: HireStage.Out, CallBack: null } && it.Facts.Standing.BackBy < it.Facts.Today)),
-                Cards(read.Where(it => it.At.Stage == HireStage.ForTheBench)),
+                Cards(read.Where(it => it.At.CallBack is not null), read.Count),
+                Cards(
+                    read.Where(it => it.At is { Stage: HireStage.Out, CallBack: null } && it.Facts.Standing.BackBy < it.Facts.Today),
+                    MostShown
+                ),
+                Cards(read.Where(it => it.At.Stage == HireStage.ForTheBench), MostShown),
                 await db
                     .Rounds.Where(it => it.State == RoundState.Open && it.Site.ClientId == chosen.Id)
                     .OrderBy(it => it.EndsOn)
                     .Select(it => (Guid?)it.Id)
                     .FirstOrDefaultAsync(cancel),
-                Verdicts
+                Verdicts(withDigits: !read.Exists(it => HireVerdict.IsDigit(it.Item.Tag)))
             )
         );
     }
@@ -104,21 +107,31 @@ internal static class HireEndpoints
         ];
     }
 
-    private static List<FleetCard> Cards(IEnumerable<Fleeted> of) =>
+    /// <summary>The longest where it is first.</summary>
+    private static FleetPart Cards(IEnumerable<Fleeted> of, int most)
+    {
+        var all = of.Select(it => it.Card).ToArray();
+        return new(
+            all.Length,
+            [.. all.OrderBy(it => it.Since ?? DateTimeOffset.MaxValue).ThenBy(it => it.Tag, StringComparer.OrdinalIgnoreCase).Take(most)]
+        );
+    }
+
+    /// <param name="withDigits">No item of the fleet has a tag that a digit could be.</param>
+    private static List<VerdictCode> Verdicts(bool withDigits) =>
         [
-            .. of.Select(it => it.Card)
-                .OrderBy(it => it.Since ?? DateTimeOffset.MaxValue)
-                .ThenBy(it => it.Tag, StringComparer.OrdinalIgnoreCase)
-                .Take(MostShown),
+            .. HireVerdict.All.Select(it => new VerdictCode(
+                it.Code,
+                withDigits ? it.Digit : null,
+                it.Text,
+                it.Seen,
+                it.OnlyCounts,
+                it.WantsWords
+            )),
         ];
 
-    private static readonly List<VerdictCode> Verdicts =
-    [
-        .. HireVerdict.All.Select(it => new VerdictCode(it.Code, it.Digit, it.Text, it.Seen, it.OnlyCounts, it.WantsWords)),
-    ];
-
     /// <summary>What is in one stage, the one that is longest in it first.</summary>
-    private static async Task<Ok<List<FleetCard>>> Items(
+    private static async Task<Ok<FleetPart>> Items(
         string client,
         Word<HireStage> stage,
         OsierwandDb db,
@@ -127,14 +140,7 @@ internal static class HireEndpoints
     )
     {
         var read = await new HireFleet(db, time).ReadAsync(HireFleet.Of(db).Where(it => it.Client.Code == client), cancel);
-        return TypedResults.Ok(
-            read.Where(it => it.At.Stage == stage.Value)
-                .Select(it => it.Card)
-                .OrderBy(it => it.Since ?? DateTimeOffset.MaxValue)
-                .ThenBy(it => it.Tag, StringComparer.OrdinalIgnoreCase)
-                .Take(MostOfStage)
-                .ToList()
-        );
+        return TypedResults.Ok(Cards(read.Where(it => it.At.Stage == stage.Value), MostOfStage));
     }
 
     private static async Task<Results<Ok<HireCard>, ProblemHttpResult>> Scan(
@@ -297,18 +303,7 @@ internal static class HireEndpoints
         {
             var done = new DoneMove(step == sent.Move ? sent.Id : Guid.CreateVersion7(), now, user.DisplayName(), step);
             standing = standing.After(done);
-            db.HireMoves.Add(
-                new()
-                {
-                    Id = done.Id,
-                    ItemId = item.Id,
-                    Number = standing.Moves,
-                    At = now,
-                    PersonId = user.Id(),
-                    By = done.By,
-                    Move = HireFleet.Write(step),
-                }
-            );
+            db.HireMoves.Add(HireFleet.Row(item.Id, standing.Moves, user.Id(), done));
         }
         if (await db.HireItems.FirstOrDefaultAsync(it => it.ItemId == item.Id, cancel) is not { } row)
             db.HireItems.Add(row = new() { ItemId = item.Id });

@@ -84,6 +84,8 @@ internal sealed class HireFleet(OsierwandDb db, TimeProvider time)
                 DiscardedAt = db.DiscardedSheets.Where(one => one.ItemId == it.Id).Max(one => (DateTimeOffset?)one.At),
                 Reported = db
                     .UserChecks.Where(check => check.ItemId == it.Id && check.SeenAt == null && check.Report != UserReport.AllGood)
+                    // What took it out of use is decided by its hold.
+                    .Where(check => !check.TookOutOfUse)
                     .OrderBy(check => check.At)
                     .Select(check => check.Words)
                     .FirstOrDefault(),
@@ -115,7 +117,20 @@ internal sealed class HireFleet(OsierwandDb db, TimeProvider time)
         ];
     }
 
-    public static string Write(HireMove move) => JsonSerializer.Serialize(move, MoveJson);
+    /// <param name="number">Of the move among the item's own.</param>
+    public static HireMoveRow Row(Guid itemId, int number, Guid person, DoneMove done) =>
+        new()
+        {
+            Id = done.Id,
+            ItemId = itemId,
+            Number = number,
+            At = done.At,
+            PersonId = person,
+            By = done.By,
+            Move = Write(done.Move),
+        };
+
+    private static string Write(HireMove move) => JsonSerializer.Serialize(move, MoveJson);
 
     /// <returns>Null of what another version wrote: it is kept, and not shown.</returns>
     public static HireMove? Read(string move)

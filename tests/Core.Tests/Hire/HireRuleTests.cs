@@ -190,6 +190,9 @@ public sealed class HireRuleTests
         HireVerdict.All.Select(it => it.Digit).ShouldBeUnique();
         Enum.GetValues<HireSeen>().ShouldAllBe(seen => HireVerdict.Of(seen).Seen == seen);
         HireVerdict.All.Count(it => it.IsGood).ShouldBe(1);
+        (HireVerdict.IsDigit("1"), HireVerdict.IsDigit(" 0 "), HireVerdict.IsDigit("11"), HireVerdict.IsDigit("A")).ShouldBe(
+            (true, true, false, false)
+        );
     }
 
     [Fact]

@@ -3,22 +3,23 @@ import { Link } from 'react-router';
 import { showMoment } from '../api/dates';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
-import { type FleetItem, type Stage, useStage } from './useFleet';
+import { type FleetPart, type Stage, useStage } from './useFleet';
 
 /** Items of a fleet, the longest where it is on top. */
 export function FleetList(props: {
   title: string;
-  items: readonly FleetItem[];
+  part: FleetPart;
   /** An open round to test them in; null where there is none. */
   roundId?: string | null;
   isForTheBench?: boolean;
   isLoud?: boolean;
 }) {
-  const { items, roundId } = props;
+  const { roundId } = props;
+  const { items, total } = props.part;
   return (
     <Box component="section" aria-label={props.title} sx={{ mb: 2.5 }}>
       <Typography variant="h2" sx={{ color: props.isLoud ? c.fail : c.ink, mb: 0.5 }}>
-        {props.title} ({items.length})
+        {props.title} ({total})
       </Typography>
       {props.isForTheBench && items.length > 0 && !roundId && (
         <Box sx={{ color: c.bark, mb: 0.5 }}>
@@ -72,6 +73,9 @@ export function FleetList(props: {
           )}
         </Box>
       ))}
+      {total > items.length && (
+        <Box sx={{ color: c.bark, fontSize: 14 }}>and {total - items.length} more that came later.</Box>
+      )}
     </Box>
   );
 }
@@ -80,11 +84,11 @@ export function StageList(props: { client: string; stage: Stage; roundId: string
   const list = useStage(props.client, props.stage);
   if (list.error) return <Notice problem={list.error} onAgain={() => void list.refetch()} />;
   if (!list.data) return null;
-  const name = list.data[0]?.stageText ?? 'Nothing there';
+  const name = list.data.items[0]?.stageText ?? 'Nothing there';
   return (
     <FleetList
       title={name}
-      items={list.data}
+      part={list.data}
       roundId={props.roundId}
       isForTheBench={props.stage === 'forTheBench' || props.stage === 'onTheBench'}
     />

@@ -81,9 +81,9 @@ function Whole({ fleet }: { fleet: Fleet }) {
   const [stage, setStage] = useState<Stage | null>(null);
   return (
     <>
-      {fleet.callBack.length > 0 && (
+      {fleet.callBack.total > 0 && (
         <Box sx={{ borderLeft: `4px solid ${c.fail}`, bgcolor: c.failWash, p: 1.5, mb: 2 }}>
-          <FleetList title="Call back: with a customer, and must not be used" items={fleet.callBack} isLoud />
+          <FleetList title="Call back: with a customer, and must not be used" part={fleet.callBack} isLoud />
         </Box>
       )}
       <Readiness fleet={fleet} stage={stage} onStage={(it) => setStage(it === stage ? null : it)} />
@@ -91,10 +91,10 @@ function Whole({ fleet }: { fleet: Fleet }) {
         <StageList client={fleet.client.code} stage={stage} roundId={fleet.roundId ?? null} />
       ) : (
         <>
-          {fleet.late.length > 0 && <FleetList title="Out past the day agreed" items={fleet.late} />}
+          {fleet.late.total > 0 && <FleetList title="Out past the day agreed" part={fleet.late} />}
           <FleetList
             title="Waits for the bench"
-            items={fleet.bench}
+            part={fleet.bench}
             roundId={fleet.roundId ?? null}
             isForTheBench
           />

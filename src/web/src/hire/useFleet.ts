@@ -3,7 +3,7 @@ import { api, ask, type Schema } from '../api/client';
 
 export type Stage = Schema['HireStage'];
 export type Fleet = Schema['FleetPage'];
-export type FleetItem = Schema['FleetCard'];
+export type FleetPart = Schema['FleetPart'];
 export type Move = Schema['HireMove'];
 
 export const useFleet = (client: string | null) =>

@@ -106,13 +106,15 @@ export function usePile(client: string, verdicts: readonly Verdict[], work: Work
   const heard = useRef<(scanned: string) => void>(() => {});
   useEffect(() => {
     heard.current = (scanned) => {
-      const verdict = verdicts.find(
-        (it) =>
-          it.code.toLowerCase() === scanned.toLowerCase() ||
-          // On a number pad, and only where an item waits for it: elsewhere it may be a tag.
-          (inHand.current !== null && scanned === String(it.digit)),
-      );
-      inLine(() => (verdict ? give(verdict) : take(scanned)));
+      inLine(() => {
+        const verdict = verdicts.find(
+          (it) =>
+            it.code.toLowerCase() === scanned.toLowerCase() ||
+            // On a number pad, and only where an item waits for it: elsewhere it may be a tag.
+            (inHand.current !== null && it.digit !== null && scanned === String(it.digit)),
+        );
+        return verdict ? give(verdict) : take(scanned);
+      });
     };
   });
   useEffect(() => takeScans((scanned) => heard.current(scanned)), []);
