@@ -155,6 +155,7 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             item.Property(it => it.KindWord)
                 .HasComputedColumnSql("coalesce(equipment->>'kind', 'appliance')", stored: true)
                 .HasMaxLength(40);
+            item.Property(it => it.UseWord).HasComputedColumnSql("coalesce(equipment->>'use', 'portable')", stored: true).HasMaxLength(40);
             item.Property(it => it.IsGone).HasComputedColumnSql("state IN ('Scrapped', 'Lost')", stored: true);
             // With what a page of the register asks of the rows before it, so that far pages are counted off in the index alone.
             item.HasIndex(it => new

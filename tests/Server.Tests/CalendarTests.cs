@@ -1,6 +1,7 @@
 using System.Net;
 using System.Text;
 using Ical.Net;
+using Ical.Net.DataTypes;
 using Microsoft.EntityFrameworkCore;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Equipment;
@@ -78,6 +79,7 @@ public sealed class CalendarTests(World world)
     public async Task A_clients_calendar_has_a_day_for_what_falls_due_and_today_for_what_is_over()
     {
         DateOnly soon = Today.AddDays(20);
+        var monday = Today.AddDays(-(((int)Today.DayOfWeek + 6) % 7));
         var (client, site) = await StandsAsync("Yard; a, b\\c\n\"ß 漢字\"", soon, soon, Today.AddDays(-3), null, Today.AddMonths(13));
         await world.InDatabase(async db =>
         {
@@ -107,13 +109,24 @@ public sealed class CalendarTests(World world)
         events
             .Select(it => (it.Summary!.Split(": ")[^1], DateOnly.FromDateTime(it.Start!.Value), DateOnly.FromDateTime(it.End!.Value)))
             .ShouldBe([
+                ("users look over 5 items", monday, monday.AddDays(1)),
                 ("2 items past due", Today, Today.AddDays(1)),
                 ("2 items due", soon, soon.AddDays(1)),
                 ("testers come", soon, soon.AddDays(3)),
             ]);
+        // A look of every week comes every week, and what is tested comes once.
+        events[0].RecurrenceRule!.Frequency.ShouldBe(FrequencyType.Weekly);
+        events[0].Description!.ShouldContain("Thing, Store: weekly");
+        var ahead = new CalDateTime(monday.AddDays(30));
+        events[0]
+            .GetOccurrences(new CalDateTime(monday))
+            .TakeWhile(it => it.Period.StartTime.LessThan(ahead))
+            .Select(it => it.Period.StartTime.Date)
+            .ShouldBe([.. new[] { 0, 7, 14, 21, 28 }.Select(days => monday.AddDays(days))]);
+        events[1..].ShouldAllBe(it => it.RecurrenceRule == null);
         events.ShouldAllBe(it => it.IsAllDay && it.Summary!.StartsWith("Yard; a, b\\c\n\"ß 漢字\""));
-        events.Select(it => it.Uid).Distinct().Count().ShouldBe(3);
-        events[1].Description!.ShouldContain("Thing, Store: inspection and test");
+        events.Select(it => it.Uid).Distinct().Count().ShouldBe(4);
+        events[2].Description!.ShouldContain("Thing, Store: inspection and test");
         // What the format itself asks: lines of at most 75 octets that end in CR and LF, nothing empty, no bare control character.
         text.Split("\r\n").ShouldAllBe(line => Encoding.UTF8.GetByteCount(line) <= 75);
         text.Replace("\r\n", "").ShouldNotContain("\n");

@@ -51,7 +51,7 @@ public sealed class UserCheckTests(World world)
         var page = await Somebody("10.1.0.1").Get($"/api/v1/public/{it.Token}");
         page.EnumerateObject()
             .Select(one => one.Name)
-            .ShouldBe(["tag", "name", "condition", "isOutOfUse", "lastCheck", "lastCheckedOn", "due", "isOverdue"]);
+            .ShouldBe(["tag", "name", "condition", "isOutOfUse", "lastCheck", "lastCheckedOn", "due", "isOverdue", "asks", "saidOn"]);
         (page.Text("tag"), page.Text("condition"), page.Text("lastCheck")).ShouldBe((it.Kettle.Tag, "in service", "pass"));
     }
 

@@ -126,6 +126,7 @@ public sealed class HistoryConverter : JsonConverter<ImmutableArray<PastInspecti
         typeof(WordConverter<HardWiredPolicy>),
         typeof(WordConverter<FixingsPolicy>),
         typeof(WordConverter<AccessLevel>),
+        typeof(WordConverter<InletType>),
         typeof(WordConverter<CareNeed>),
         typeof(WordConverter<AppliedPartType>),
         typeof(WordConverter<KitKind>),

@@ -411,6 +411,15 @@ public sealed record FactChanges
 
     /// <summary>The mains lead unplugs at the item.</summary>
     public bool? Detachable { get; init; }
+    public InletType? Inlet { get; init; }
+
+    /// <summary>The year in which it was made, and the years its maker expects of it.</summary>
+    public int? MadeIn { get; init; }
+    public double? LifeYears { get; init; }
+
+    /// <summary>Of medical devices: what its interval goes by, where its maker names none.</summary>
+    public bool? LifeSupporting { get; init; }
+    public bool? EmergencyTransport { get; init; }
 
     /// <summary>Of medical devices: as their plate and papers declare them.</summary>
     public IReadOnlyList<AppliedPartFact>? AppliedParts { get; init; }

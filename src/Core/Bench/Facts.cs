@@ -19,6 +19,9 @@ public static class Facts
     private const int MostSettings = 12;
     private const int MostJoule = 1000;
     private const int MostMillivolt = 10;
+    private const int FirstYear = 1900;
+    private const int LastYear = 2100;
+    private const int MostYears = 60;
 
     /// <returns>The item as changed; a fault that names the fact.</returns>
     public static Result<ItemOnBench> Apply(ItemOnBench before, FactChanges changes)
@@ -78,6 +81,10 @@ public static class Facts
             Rcd = to.RcdMa is { } milliamperes ? new Amperes(milliamperes / 1000) : item.Rcd,
             RcdOwnTrip = to.RcdOwnTripMs is { } milliseconds ? new Seconds(milliseconds / 1000) : item.RcdOwnTrip,
             Outlets = to.Outlets ?? item.Outlets,
+            MadeIn = to.MadeIn ?? item.MadeIn,
+            LifeYears = to.LifeYears ?? item.LifeYears,
+            LifeSupporting = to.LifeSupporting ?? item.LifeSupporting,
+            EmergencyTransport = to.EmergencyTransport ?? item.EmergencyTransport,
             Heating = to.Heating ?? item.Heating,
             SurgeProtected = to.SurgeProtected ?? item.SurgeProtected,
             AllInsulated = to.AllInsulated ?? item.AllInsulated,
@@ -89,13 +96,15 @@ public static class Facts
                 : item.EarthedParts,
             UnearthedParts = to.UnearthedParts is { } bare ? [.. bare.Select(part => part.Trim())] : item.UnearthedParts,
             Cord =
-                to.FlexLengthM is null && to.FlexMm2 is null && to.Detachable is null
+                to.FlexLengthM is null && to.FlexMm2 is null && to.Detachable is null && to.Inlet is null
                     ? item.Cord
                     : (item.Cord ?? new()) with
                     {
                         Length = to.FlexLengthM is { } length ? new Metres(length) : item.Cord?.Length,
                         Conductor = to.FlexMm2 is { } size ? new SquareMillimetres(size) : item.Cord?.Conductor,
                         Detachable = to.Detachable ?? item.Cord?.Detachable ?? false,
+                        // A lead that is joined for good meets the device by no coupler.
+                        Inlet = to.Detachable == false && item.Kind != ItemKind.CordSet ? null : to.Inlet ?? item.Cord?.Inlet,
                     },
         };
     }
@@ -146,6 +155,7 @@ public static class Facts
             ("plugFuseA", changes.PlugFuseA, 63, "The fuse"),
             ("rcdMa", changes.RcdMa, 1000, "The RCD's rating"),
             ("rcdOwnTripMs", changes.RcdOwnTripMs, 1000, "The time its own standard allows"),
+            ("lifeYears", changes.LifeYears, MostYears, "The years its maker expects of it"),
         };
         foreach (var (path, value, most, what) in amounts)
         {
@@ -162,6 +172,15 @@ public static class Facts
             return new("phases", "Equipment has one phase or three.");
         if (changes.Detachable is true && item.IsHardWired)
             return new("detachable", "Hard-wired equipment has no lead that unplugs.");
+        if (changes.MadeIn is < FirstYear or > LastYear)
+            return new("madeIn", $"A year lies between {FirstYear} and {LastYear}.");
+        if (changes.Inlet is not null && item.Kind != ItemKind.CordSet && !(changes.Detachable ?? item.Cord?.Detachable ?? false))
+            return new("inlet", "Only a lead that unplugs meets its device by a coupler: say first that it unplugs.");
+        if (!item.IsMedical && (changes.LifeSupporting is true || changes.EmergencyTransport is true))
+            return new(
+                changes.LifeSupporting is true ? "lifeSupporting" : "emergencyTransport",
+                "That is kept of medical devices: their interval goes by it."
+            );
         return Names("earthedParts", changes.EarthedParts)
             ?? Names("unearthedParts", changes.UnearthedParts)
             ?? Plates(changes.PartPlates)

@@ -34,7 +34,8 @@ public static class ItemText
             it.IsHardWired ? "none, hard-wired" : null,
             N(it.Cord?.Length?.Value, "m"),
             N(it.Cord?.Conductor?.Value, "mm²"),
-            it.Cord?.Detachable == true ? "detachable" : null
+            it.Cord?.Detachable == true ? "detachable" : null,
+            it.Cord?.Inlet is { } inlet ? EquipmentText.Coupler(inlet) : null
         );
         Add(
             "Plug",
@@ -44,6 +45,8 @@ public static class ItemText
         Add("Outlets", it.IsCord && it.Kind != ItemKind.CordSet ? $"{it.Outlets}" : null);
         Add("RCD", N(it.Rcd?.Value * 1000, "mA"), it.RcdOwnTrip is { } own ? $"own standard {N(own.Value * 1000, "ms")}" : null);
         Add("Parts", [.. it.AppliedParts.Select(part => $"{part.Name} {part.Type}" + (part.MadeOf is { } modules ? $" ({modules})" : ""))]);
+        Add("Made in", it.MadeIn is { } year ? $"{year}" : null, it.LifeYears is { } years ? $"to last {N(years, "years")}" : null);
+        Add("Risk", it.IsLifeSupporting ? "life supporting" : null, it.GoesWithPatients ? "emergency transport" : null);
         Add("Delivers", it.Defibrillator is { } one ? Of(new DefibrillatorFact(one.SettingsJ, one.Synchronises, one.EcgSetMv)) : null);
         Add("Battery", it.Battery is { } battery ? Of(new BatteryFact(true, battery.FittedOn, battery.LifeMonths)) : null);
         Add("With it", [.. it.Accessories]);
@@ -95,6 +98,11 @@ public static class ItemText
             PartPlates = [.. it.PartPlates.Select(part => new PlateFact(part.Name, part.Power.Value))],
             Phases = it.Phases,
             Detachable = it.Cord?.Detachable ?? false,
+            Inlet = it.Cord?.Inlet,
+            MadeIn = it.MadeIn,
+            LifeYears = it.LifeYears,
+            LifeSupporting = it.IsMedical ? it.LifeSupporting : null,
+            EmergencyTransport = it.IsMedical ? it.EmergencyTransport : null,
             Defibrillator = it.Defibrillator is { } one ? new([.. one.SettingsJ], one.Synchronises, one.EcgSetMv) : null,
             Battery = it.IsMedical ? new(it.Battery is not null, it.Battery?.FittedOn, it.Battery?.LifeMonths) : null,
             Accessories = it.IsMedical ? [.. it.Accessories] : null,

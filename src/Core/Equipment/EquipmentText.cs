@@ -13,12 +13,18 @@ public static class EquipmentText
             _ => it.ToString(),
         };
 
+    /// <summary>How a device is joined to its mains: "its lead unplugs, C13 coupler".</summary>
     /// <param name="unplugs">Null where its lead was never described.</param>
-    public static string Lead(bool isHardWired, bool? unplugs) =>
+    /// <param name="inlet">Null where nobody looked.</param>
+    public static string Lead(bool isHardWired, bool? unplugs, InletType? inlet = null) =>
         isHardWired ? "hard-wired"
         : unplugs is not { } loose ? "lead not described"
+        : inlet is { } coupler ? $"its lead unplugs, {Coupler(coupler)}"
         : loose ? "its lead unplugs"
         : "its lead is fixed";
+
+    /// <summary>"C13 coupler".</summary>
+    public static string Coupler(InletType it) => it == InletType.Other ? "another coupler" : $"{Words.Of(it)} coupler";
 
     public static string Kind(ItemKind it) =>
         it switch

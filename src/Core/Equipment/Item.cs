@@ -143,17 +143,40 @@ public sealed record AppliedPart(string Name, AppliedPartType Type, int Connecti
 /// <param name="EcgSetMv">Amplitude of the check trace in millivolt; null where it shows none.</param>
 public sealed record Defibrillator(ImmutableArray<double> SettingsJ, bool Synchronises = false, double? EcgSetMv = null);
 
+/// <summary>The coupler by which a mains lead that unplugs meets the device (IEC 60320).</summary>
+public enum InletType
+{
+    [JsonStringEnumMemberName("C5")]
+    C5,
+
+    [JsonStringEnumMemberName("C7")]
+    C7,
+
+    [JsonStringEnumMemberName("C13")]
+    C13,
+
+    /// <summary>As C13, for what gets hot.</summary>
+    [JsonStringEnumMemberName("C15")]
+    C15,
+
+    [JsonStringEnumMemberName("C19")]
+    C19,
+    Other,
+}
+
 /// <summary>The flex, or the lead that is the item itself.</summary>
 /// <param name="Length">Null when it was not entered: then no allowance is given.</param>
 /// <param name="Permanent">Hard-wired: there is no flex.</param>
 /// <param name="Detachable">A mains lead that unplugs at the device; it is an item of its own.</param>
 /// <param name="Temperature">Of the conductor while it was measured.</param>
+/// <param name="Inlet">How a lead that unplugs meets the device; null where nobody looked.</param>
 public sealed record Cord(
     Metres? Length = null,
     SquareMillimetres? Conductor = null,
     bool Detachable = false,
     bool Permanent = false,
-    Celsius? Temperature = null
+    Celsius? Temperature = null,
+    InletType? Inlet = null
 );
 
 /// <summary>What the rules need to know of an item. Identity, place and history live in the register.</summary>
@@ -249,6 +272,28 @@ public sealed record Item
 
     /// <summary>Of a medical system: its multiple socket without what the members bring; null of everything else.</summary>
     internal Item? Socket { get; init; }
+
+    /// <summary>Somebody's life hangs on it; of medical devices.</summary>
+    public bool LifeSupporting { get; init; }
+
+    /// <summary>It goes with patients, in a vehicle or by hand; of medical devices.</summary>
+    public bool EmergencyTransport { get; init; }
+
+    /// <summary>The year in which it was made; null where its plate does not say.</summary>
+    public int? MadeIn { get; init; }
+
+    /// <summary>How many years its maker expects of it; null where nobody says.</summary>
+    public double? LifeYears { get; init; }
+
+    /// <summary>It has reached the year in which its life ends, as its maker expects it. The month is on no plate, so the whole year
+    /// counts.</summary>
+    public bool IsOverLife(DateOnly day) => MadeIn + LifeYears <= day.Year;
+
+    /// <summary>Of a system: what any of its members is.</summary>
+    public bool IsLifeSupporting => LifeSupporting || Members.Any(it => it.Equipment.LifeSupporting);
+
+    /// <summary>Of a system: where any of its members goes.</summary>
+    public bool GoesWithPatients => EmergencyTransport || Members.Any(it => it.Equipment.EmergencyTransport);
 
     /// <summary>How far it is reached, and what wants care when it is.</summary>
     public AccessLevel Access { get; init; }

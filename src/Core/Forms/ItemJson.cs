@@ -75,6 +75,8 @@ public static class ItemJson
             Flag("detachable", cord.Detachable);
             Flag("permanent", cord.Permanent);
             Number("temperatureC", cord.Temperature?.Value);
+            if (cord.Inlet is { } inlet)
+                writer.WriteString("inlet", Words.Of(inlet));
             writer.WriteEndObject();
         }
         if (it.Rcd is { } rcd)
@@ -110,6 +112,11 @@ public static class ItemJson
         Names("unearthedParts", it.UnearthedParts);
         if (it.StartUpSeconds > 0)
             writer.WriteNumber("startUpS", it.StartUpSeconds);
+        Flag("lifeSupporting", it.LifeSupporting);
+        Flag("emergencyTransport", it.EmergencyTransport);
+        if (it.MadeIn is { } year)
+            writer.WriteNumber("madeIn", year);
+        Number("lifeYears", it.LifeYears);
         if (it.Defibrillator is { } defibrillator)
         {
             writer.WriteStartObject("defibrillator");

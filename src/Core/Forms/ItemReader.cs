@@ -15,6 +15,7 @@ internal static class ItemReader
     private const int MostOutlets = 200;
 
     private const int LongestStartUp = 3600;
+    private const int LastYear = 2100;
 
     public static Item Read(JsonElement element)
     {
@@ -44,6 +45,10 @@ internal static class ItemReader
         private int outlets = 1,
             phases = 1,
             startUp;
+        private int? madeIn;
+        private double? lifeYears;
+        private bool lifeSupporting,
+            transport;
         private string? itemName,
             serial,
             tag;
@@ -141,6 +146,18 @@ internal static class ItemReader
                 case "startUpS":
                     startUp = AtMost(value, LongestStartUp, "an hour");
                     break;
+                case "lifeSupporting":
+                    lifeSupporting = Boolean(value);
+                    break;
+                case "emergencyTransport":
+                    transport = Boolean(value);
+                    break;
+                case "madeIn":
+                    madeIn = AtMost(value, LastYear, $"{LastYear}");
+                    break;
+                case "lifeYears":
+                    lifeYears = Positive(value);
+                    break;
                 case "defibrillator":
                     defibrillator = Defibrillator(value);
                     break;
@@ -183,6 +200,11 @@ internal static class ItemReader
                 throw new FaultException("appliedParts", $"a {Words.Of(its)} has no applied parts; a medicalDevice has");
             if (defibrillator is not null && !medical)
                 throw new FaultException("defibrillator", $"a {Words.Of(its)} is no defibrillator; a medicalDevice may be");
+            if ((lifeSupporting || transport) && !medical)
+                throw new FaultException(
+                    lifeSupporting ? "lifeSupporting" : "emergencyTransport",
+                    $"of a {Words.Of(its)} it is not kept; of a medicalDevice it is"
+                );
             if (battery is not null && !medical)
                 throw new FaultException("battery", $"of a {Words.Of(its)} it is not kept; of a medicalDevice it is");
             if ((maker is not null || !accessories.IsEmpty) && !medical)
@@ -221,6 +243,10 @@ internal static class ItemReader
                 EarthedParts = earthed,
                 UnearthedParts = unearthed,
                 StartUpSeconds = startUp,
+                LifeSupporting = lifeSupporting,
+                EmergencyTransport = transport,
+                MadeIn = madeIn,
+                LifeYears = lifeYears,
                 Defibrillator = defibrillator,
                 Battery = battery,
                 Accessories = accessories,
@@ -395,6 +421,7 @@ internal static class ItemReader
                     "conductorMm2" => cord with { Conductor = new(Positive(value)) },
                     "detachable" => cord with { Detachable = Boolean(value) },
                     "permanent" => cord with { Permanent = Boolean(value) },
+                    "inlet" => cord with { Inlet = Word<InletType>(value) },
                     "temperatureC" => cord with { Temperature = Temperature(value) },
                     _ => throw Unknown(name),
                 }

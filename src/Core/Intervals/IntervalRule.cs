@@ -11,10 +11,11 @@ public static class IntervalRule
     public static Interval Of(IntervalFacts facts)
     {
         var because = new List<string>();
-        var (user, visual, combined) =
+        var user = UserChecks.Of(facts.Place, facts.Use, facts.Kind, facts.Pack).Words;
+        var (visual, combined) =
             facts.IsMedical ? Medical(facts, because)
             : facts.Place == Place.Hire ? Hire(facts.Pack.Thresholds.Hire, because)
-            : Appliance(facts, because);
+            : Appliance(facts, user, because);
         var by = facts.IsMedical && facts.Maker is not null ? DecidedBy.Maker : DecidedBy.Computed;
         if (facts.Cap is { } cap)
         {
@@ -57,20 +58,19 @@ public static class IntervalRule
         };
     }
 
-    private static (string, Period, Period) Hire(Period most, List<string> because)
+    private static (Period Visual, Period Combined) Hire(Period most, List<string> because)
     {
         because.Add($"hire: looked at and tested at each issue, never above {most}");
-        return ("each issue", most, most);
+        return (most, most);
     }
 
-    private static (string, Period, Period) Appliance(IntervalFacts facts, List<string> because)
+    private static (Period Visual, Period Combined) Appliance(IntervalFacts facts, string user, List<string> because)
     {
         var (place, cell) = IntervalTable.Shipped.For(facts.Place, facts.Use, facts.Kind);
         var combined = facts.Pack.CombinedByPlace.TryGetValue(facts.Place, out var own) ? own : cell.Combined;
-        var user = cell.User;
         if (facts.Kind == ItemKind.PortableRcd && facts.Pack.RcdIntervals is { } rcd)
         {
-            (combined, user) = rcd.For(facts.Place);
+            combined = rcd.For(facts.Place).Trip;
             because.Add($"portable RCD: {user}, trip time {combined}");
         }
         because.Add($"{place}: formal visual {cell.Visual}, combined {combined}");
@@ -88,7 +88,6 @@ public static class IntervalRule
         if (capped == steps && Math.Abs(steps + alone) > most)
             because.Add($"{Signed(steps + alone)} steps in all for the combined test, held to {Signed(most)}");
         return (
-            user,
             IntervalTable.Shipped.Step(cell.Visual, capped),
             IntervalTable.Shipped.Step(combined, Math.Clamp(steps + alone, -most, most))
         );
@@ -127,7 +126,7 @@ public static class IntervalRule
         return steps;
     }
 
-    private static (string, Period, Period) Medical(IntervalFacts facts, List<string> because)
+    private static (Period Visual, Period Combined) Medical(IntervalFacts facts, List<string> because)
     {
         var rules = facts.Pack.Thresholds;
         var (months, why) = facts switch
@@ -150,7 +149,7 @@ public static class IntervalRule
             because.Add($"{(last.Rising ? "a value is rising" : "a value is near its limit and has no earlier one")}: halved to {halved}");
             months = halved;
         }
-        return ("before use", months, months);
+        return (months, months);
     }
 
     private static string Signed(int steps) => steps > 0 ? $"+{steps}" : $"−{-steps}";

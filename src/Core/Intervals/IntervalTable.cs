@@ -25,6 +25,7 @@ public sealed record PlaceIntervals(
 /// <summary>The risk-based base intervals and the ladder on which they are shortened and lengthened; versioned data like the
 /// packs.</summary>
 /// <param name="LadderMonths">From a week to sixty months, ascending.</param>
+/// <param name="UserEvery">Until the next look of its users, by its words; null where no date belongs to it.</param>
 public sealed record IntervalTable(
     string Id,
     string Version,
@@ -32,6 +33,7 @@ public sealed record IntervalTable(
     string Clause,
     string Remark,
     IReadOnlyList<Period> LadderMonths,
+    IReadOnlyDictionary<string, Period?> UserEvery,
     IReadOnlyDictionary<Place, PlaceIntervals> Base
 )
 {

@@ -319,6 +319,7 @@ public sealed record RecordedLabel(
         typeof(WordConverter<HardWiredPolicy>),
         typeof(WordConverter<FixingsPolicy>),
         typeof(WordConverter<AccessLevel>),
+        typeof(WordConverter<InletType>),
         typeof(WordConverter<CareNeed>),
         typeof(WordConverter<AppliedPartType>),
         typeof(WordConverter<KitKind>),

@@ -55,6 +55,7 @@ internal static class DemoHire
             TookOutOfUse = true,
         };
         db.UserChecks.Add(check);
+        item.LastUserCheckOn = DateOnly.FromDateTime(check.At.UtcDateTime);
         (item.State, item.Stage) = (ItemState.Quarantined, Stage.NotSafe);
         (item.HeldCause, item.HeldBy, item.HeldFrom) = (check.Id, HeldBy.UserReport, check.From);
         (item.HeldWhy, item.HeldSince) = (check.Words, check.At);

@@ -55,7 +55,7 @@ internal static partial class DemoCatalogue
             Use = use,
             RatedPower = new(watts),
             RatedVoltage = new(230),
-            Cord = new(new(2.5), new(1.0), Detachable: true),
+            Cord = new(new(2.5), new(1.0), Detachable: true, Inlet: itemClass is ProtectionClass.II ? InletType.C7 : InletType.C13),
             MainsSwitch = mains,
             AppliedParts = [.. parts],
         };
@@ -65,7 +65,7 @@ internal static partial class DemoCatalogue
         {
             RatedVoltage = new(120),
             // At 120 V the same watts draw twice the current: what heats water has the thicker cord.
-            Cord = new(new(2.5), new(watts > 1000 ? 1.5 : 1.0), Detachable: true),
+            Cord = new(new(2.5), new(watts > 1000 ? 1.5 : 1.0), Detachable: true, Inlet: watts > 1000 ? InletType.C19 : InletType.C13),
         };
 
     private const ClassEvidence Earth = ClassEvidence.EarthSymbolOrPinMetalReachable;
@@ -461,6 +461,8 @@ internal static partial class DemoCatalogue
         ) with
         {
             StartUpSeconds = 6,
+            EmergencyTransport = true,
+            LifeYears = 10,
             EarthedParts = ["chassis screw", "docking rail"],
             Defibrillator = new([20, 50, 100, 200, 360], Synchronises: true, EcgSetMv: 1),
             Accessories = ["paddles", "trunk cable, 3 leads", "test plug"],

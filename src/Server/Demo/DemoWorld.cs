@@ -53,6 +53,7 @@ internal static class DemoWorld
         foreach (var round in db.Rounds.Local.Where(it => it.ClosedOn is null).DistinctBy(it => it.SiteId).ToList())
             DemoOutlets.Add(db, people, round, time.GetUtcNow());
         DemoHire.Add(db, people, time.GetUtcNow());
+        DemoUserChecks.Add(db, time.GetUtcNow());
         DemoReview.Add(db, people, time.GetUtcNow());
         // A client's own reader: of the hospital, whose papers matter most.
         var viewer = people.Single(it => it.UserName == DemoCatalogue.Viewer.UserName);

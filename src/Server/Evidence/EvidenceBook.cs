@@ -204,7 +204,7 @@ public sealed class EvidenceBook(OsierwandDb db, TimeProvider time)
     private static EvidencePart Part(string name, int inspections, int failures, Thresholds rules) =>
         new(name, inspections, failures, GroupEvidence.Between(inspections, failures, rules));
 
-    private sealed record LeadRow(bool IsHardWired, bool? Unplugs, int Inspections, int Failures);
+    private sealed record LeadRow(bool IsHardWired, bool? Unplugs, string? Inlet, int Inspections, int Failures);
 
     /// <summary>A lead that unplugs wears at its inlet, one that is fixed at its entry.</summary>
     private async Task<EvidencePart[]> LeadsAsync(ItemKind kind, Place place, double months, Thresholds rules, CancellationToken cancel)
@@ -213,20 +213,24 @@ public sealed class EvidenceBook(OsierwandDb db, TimeProvider time)
         var rows = await db
             .Database.SqlQuery<LeadRow>(
                 $"""
-                SELECT coalesce((i.equipment->>'hardWired')::boolean, false) AS is_hard_wired,
+                SELECT coalesce((i.equipment->'cord'->>'permanent')::boolean, false) AS is_hard_wired,
                     CASE WHEN i.equipment->'cord' IS NOT NULL THEN coalesce((i.equipment->'cord'->>'detachable')::boolean, false) END AS unplugs,
+                    i.equipment->'cord'->>'inlet' AS inlet,
                     count(*)::int AS inspections, (count(*) FILTER (WHERE n.outcome = 'Fail'))::int AS failures
                 FROM inspections n JOIN items i ON i.id = n.item_id
                 WHERE n.day >= {since} AND (n.is_test OR n.outcome = 'Fail') AND n.outcome IN ('Pass', 'PassWithAdvice', 'Fail')
                     AND NOT i.is_loose AND i.kind_word = {kindWord} AND i.place = {placeWord}
                     AND (n.before->>'IntervalMonths')::float8 = {months}
                     AND NOT EXISTS (SELECT 1 FROM inspections later WHERE later.corrects = n.id)
-                GROUP BY 1, 2 ORDER BY 4 DESC, 3 DESC
+                GROUP BY 1, 2, 3 ORDER BY 5 DESC, 4 DESC
                 """
             )
             .ToListAsync(cancel);
-        return [.. rows.Select(it => Part(EquipmentText.Lead(it.IsHardWired, it.Unplugs), it.Inspections, it.Failures, rules))];
+        return [.. rows.Select(it => Part(NameOf(it), it.Inspections, it.Failures, rules))];
     }
+
+    private static string NameOf(LeadRow it) =>
+        EquipmentText.Lead(it.IsHardWired, it.Unplugs, it.Inlet is { } word ? Words.Find<InletType>(word) : null);
 
     /// <summary>By what stands before the first colon of what failed: "Look", "Earth continuity".</summary>
     private async Task<EvidencePart[]> CausesAsync(ItemKind kind, Place place, double months, DateOnly since, CancellationToken cancel)

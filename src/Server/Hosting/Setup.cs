@@ -74,6 +74,7 @@ internal static class Setup
         services.AddScoped<PaperQueue>();
         services.AddScoped<RoundReview>();
         services.AddScoped<EvidenceBook>();
+        services.AddScoped<UserReports>();
         services.AddSingleton<HeadKey>();
         services.AddSingleton<Anchors>();
         services.AddSingleton<HeadSigner>();

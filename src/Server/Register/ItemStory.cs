@@ -10,6 +10,7 @@ using Osierwand.Core.Rounds;
 using Osierwand.Core.Standards;
 using Osierwand.Server.Bench;
 using Osierwand.Server.Quarantine;
+using Osierwand.Server.UserChecks;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 
@@ -94,7 +95,9 @@ internal static class ItemStory
             await Systems.CardsAsync(db, item.Id, today, cancel),
             await Systems.OwnerAsync(db, item, today, cancel),
             item.Equipment.Kind == ItemKind.MedicalSystem,
-            await Holds.EverAsync(db, item.Id, Shown, cancel)
+            await Holds.EverAsync(db, item.Id, Shown, cancel),
+            (await Rhythms.OfSitesAsync(db, cancel, item.SiteId)).Of(item).Sentence,
+            item.LastUserCheckOn
         );
     }
 

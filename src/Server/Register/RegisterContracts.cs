@@ -107,7 +107,12 @@ public sealed record PlateMore(
     DefibrillatorFact? Defibrillator = null,
     IReadOnlyList<string>? Accessories = null,
     MakerFact? MakerAsks = null,
-    BatteryFact? Battery = null
+    BatteryFact? Battery = null,
+    InletType? Inlet = null,
+    int? MadeIn = null,
+    double? LifeYears = null,
+    bool LifeSupporting = false,
+    bool EmergencyTransport = false
 );
 
 public sealed record Registered(Guid ItemId, string Tag);
@@ -146,6 +151,8 @@ public sealed record EvidenceChoice(ClassEvidence Evidence, string Seen, string 
 /// <param name="Fields">The facts by the names under which they are corrected.</param>
 /// <param name="Acts">What was ever done while it was out of use, the last first.</param>
 /// <param name="LeftFailure">A run sheet with a failure was discarded and no lead has seen it.</param>
+/// <param name="UsersAsked">How often its users look at it, in a sentence; null where they are asked nothing.</param>
+/// <param name="UserCheckedOn">When one of them last said what they saw.</param>
 public sealed record ItemPage(
     Guid Id,
     string Tag,
@@ -170,7 +177,9 @@ public sealed record ItemPage(
     IReadOnlyList<MemberCard> Members,
     MemberCard? PartOf,
     bool IsSystem,
-    IReadOnlyList<ActLine> Acts
+    IReadOnlyList<ActLine> Acts,
+    string? UsersAsked,
+    DateOnly? UserCheckedOn
 );
 
 /// <summary>Facts that were corrected, what they were and what they are.</summary>

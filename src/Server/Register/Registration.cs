@@ -105,5 +105,10 @@ internal static class Registration
             Accessories = sent.More?.Accessories,
             MakerAsks = sent.More?.MakerAsks,
             Battery = sent.More?.Battery,
+            Inlet = sent.More?.Inlet,
+            MadeIn = sent.More?.MadeIn,
+            LifeYears = sent.More?.LifeYears,
+            LifeSupporting = sent.More is { LifeSupporting: true } ? true : null,
+            EmergencyTransport = sent.More is { EmergencyTransport: true } ? true : null,
         };
 }

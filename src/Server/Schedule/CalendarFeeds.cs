@@ -10,6 +10,7 @@ using Osierwand.Core.Rounds;
 using Osierwand.Core.Schedule;
 using Osierwand.Core.Standards;
 using Osierwand.Server.Standards;
+using Osierwand.Server.UserChecks;
 using Osierwand.Store;
 
 namespace Osierwand.Server.Schedule;
@@ -18,7 +19,17 @@ namespace Osierwand.Server.Schedule;
 /// <param name="Id">Stays the same as long as it is about the same.</param>
 /// <param name="Until">Its last day.</param>
 /// <param name="IsBusy">Somebody's time is taken by it.</param>
-public sealed record CalendarEntry(string Id, DateOnly From, DateOnly Until, string Title, string Words, string Where, bool IsBusy);
+/// <param name="WeeklyUntil">It comes every week, up to this day; null where it comes once.</param>
+public sealed record CalendarEntry(
+    string Id,
+    DateOnly From,
+    DateOnly Until,
+    string Title,
+    string Words,
+    string Where,
+    bool IsBusy,
+    DateOnly? WeeklyUntil = null
+);
 
 /// <summary>What a calendar link tells: a person's bench days, or a client's due dates and rounds.</summary>
 public sealed class CalendarFeeds(OsierwandDb db, TimeProvider time)
@@ -66,7 +77,7 @@ public sealed class CalendarFeeds(OsierwandDb db, TimeProvider time)
         ];
     }
 
-    /// <summary>What falls due at a client's sites, day by day, and the rounds that are planned there.</summary>
+    /// <summary>What falls due at a client's sites, day by day, the rounds that are planned there, and what the users look at.</summary>
     public async Task<List<CalendarEntry>> OfClientAsync(Guid client, CancellationToken cancel)
     {
         var (today, window) = (Today, (await HousePacks.RulesAsync(db, cancel)).DueWindow);
@@ -96,12 +107,7 @@ public sealed class CalendarFeeds(OsierwandDb db, TimeProvider time)
                 day.Key.Day,
                 day.Key.Day,
                 $"{day.Key.Site}: {PlanText.Items(day.Count())} {(day.Key.IsOver ? "past due" : "due")}",
-                string.Join(
-                    '\n',
-                    day.Take(MostNamed)
-                        .Select(it => $"{it.Item.Tag} {it.Item.Name}, {it.Item.Room}: {Falling.Text(it.Falls.Tier)}")
-                        .Concat(day.Count() > MostNamed ? [$"and {day.Count() - MostNamed} more"] : [])
-                ),
+                Named([.. day], it => $"{it.Item.Tag} {it.Item.Name}, {it.Item.Room}: {Falling.Text(it.Falls.Tier)}"),
                 day.Key.Site,
                 false
             ));
@@ -131,10 +137,53 @@ public sealed class CalendarFeeds(OsierwandDb db, TimeProvider time)
                         false
                     ))
                 )
+                .Concat(await UserChecksAsync(client, today, cancel))
                 .OrderBy(it => it.From)
                 .ThenBy(it => it.Id, StringComparer.Ordinal),
         ];
     }
+
+    /// <summary>What is looked at every week comes every week, whoever looked when; what has longer has its days.</summary>
+    private async Task<List<CalendarEntry>> UserChecksAsync(Guid client, DateOnly today, CancellationToken cancel)
+    {
+        var (monday, until) = (DueWeeks.MondayOf(today), today.AddMonths(MonthsAhead));
+        var entries = new List<CalendarEntry>();
+        var sites = await db
+            .Sites.Where(it => it.ClientId == client)
+            .OrderBy(it => it.Name)
+            .Select(it => new { it.Id, it.Name })
+            .ToListAsync(cancel);
+        foreach (var site in sites)
+        {
+            var all = await UserCheckWeeks.DatedAsync(db, db.Items.Where(it => it.SiteId == site.Id), today, cancel, site.Id);
+            CalendarEntry Entry(string id, DateOnly day, IEnumerable<UserCheckDue> of, DateOnly? weekly = null)
+            {
+                var named = of.OrderBy(it => it.Room, StringComparer.Ordinal).ThenBy(it => it.Tag, StringComparer.Ordinal).ToArray();
+                return new(
+                    id,
+                    day,
+                    day,
+                    $"{site.Name}: users look over {PlanText.Items(named.Length)}",
+                    Named(named, it => $"{it.Tag} {it.Name}, {it.Room}: {it.Rhythm}"),
+                    site.Name,
+                    false,
+                    weekly
+                );
+            }
+            if (all.Where(it => it.Looks.IsWeekly).ToArray() is { Length: > 0 } weekly)
+                entries.Add(Entry($"users-{site.Id:N}-weekly", monday, weekly, until));
+            entries.AddRange(
+                all.Where(it => !it.Looks.IsWeekly)
+                    .SelectMany(it => it.Days(today, until).Select(day => (Day: day, It: it)))
+                    .GroupBy(it => it.Day, it => it.It)
+                    .Select(it => Entry($"users-{site.Id:N}-{it.Key:yyyyMMdd}", it.Key, it))
+            );
+        }
+        return entries;
+    }
+
+    private static string Named<T>(T[] all, Func<T, string> line) =>
+        string.Join('\n', all.Take(MostNamed).Select(line).Concat(all.Length > MostNamed ? [$"and {all.Length - MostNamed} more"] : []));
 
     /// <summary>As RFC 5545 has it. The same entries on the same day are the same to the letter, so that whoever reads it every minute is
     /// told that nothing changed.</summary>
@@ -148,20 +197,23 @@ public sealed class CalendarFeeds(OsierwandDb db, TimeProvider time)
         // When this version was made: to the day, for an hour would make every reading another.
         var stamp = new CalDateTime(Today.ToDateTime(TimeOnly.MinValue, DateTimeKind.Utc));
         foreach (var it in entries)
-            calendar.Events.Add(
-                new CalendarEvent
-                {
-                    Uid = $"{it.Id}@osierwand",
-                    DtStamp = stamp,
-                    Start = new CalDateTime(it.From),
-                    // The first day after it, as the format counts.
-                    End = new CalDateTime(it.Until.AddDays(1)),
-                    Summary = it.Title,
-                    Description = it.Words,
-                    Location = it.Where,
-                    Transparency = it.IsBusy ? TransparencyType.Opaque : TransparencyType.Transparent,
-                }
-            );
+        {
+            var written = new CalendarEvent
+            {
+                Uid = $"{it.Id}@osierwand",
+                DtStamp = stamp,
+                Start = new CalDateTime(it.From),
+                // The first day after it, as the format counts.
+                End = new CalDateTime(it.Until.AddDays(1)),
+                Summary = it.Title,
+                Description = it.Words,
+                Location = it.Where,
+                Transparency = it.IsBusy ? TransparencyType.Opaque : TransparencyType.Transparent,
+            };
+            if (it.WeeklyUntil is { } last)
+                written.RecurrenceRule = new(FrequencyType.Weekly) { Until = new CalDateTime(last) };
+            calendar.Events.Add(written);
+        }
         return Encoding.UTF8.GetBytes(new CalendarSerializer().SerializeToString(calendar)!);
     }
 

@@ -21,6 +21,8 @@ namespace Osierwand.Server.UserChecks;
 /// <summary>What the page behind an item's code tells, to a user or an inspector: this, and nothing more.</summary>
 /// <param name="Condition">In words: "in service", "out of use".</param>
 /// <param name="LastCheck">In words: "tested, pass"; null while it was never checked.</param>
+/// <param name="Asks">How often its users look at it, in a sentence; null where they are asked nothing.</param>
+/// <param name="SaidOn">When one of them last said what they saw.</param>
 public sealed record PublicItem(
     string Tag,
     string Name,
@@ -29,7 +31,9 @@ public sealed record PublicItem(
     string? LastCheck,
     DateOnly? LastCheckedOn,
     DateOnly? Due,
-    bool IsOverdue
+    bool IsOverdue,
+    string? Asks,
+    DateOnly? SaidOn
 );
 
 /// <param name="Id">Made by the page; sending twice stores once.</param>
@@ -83,11 +87,14 @@ internal static class UserCheckEndpoints
         items.MapGet("/link/code", Code).For(Access.Worker);
         items.MapPost("/link", MakeLink).For(Access.Lead);
         items.MapPost("/link/revoke", RevokeLink).For(Access.Lead);
+        items.MapPost("/user-checks", ReportSignedIn).For(Access.Reader);
         items.MapGet("/photos", Photos).For(Access.Reader);
         items.MapPost("/photos", AddPhoto).For(Access.Worker).TakesUpTo(PhotoTaking.MostBytes);
         api.MapGet("/photos/{photoId:guid}", Picture).WithTags("Register").For(Access.Reader);
 
         var checks = api.MapGroup("/user-checks").WithTags("UserChecks");
+        checks.MapGet("/weeks", UserCheckWeeks.Board).For(Access.Reader);
+        checks.MapGet("/sites/{siteId:guid}", UserCheckWeeks.OfSite).For(Access.Reader);
         checks.MapGet("/", Unseen).For(Access.Worker);
         checks.MapPost("/{checkId:guid}/seen", Seen).For(Access.Worker);
         checks.MapPost("/{checkId:guid}/take-out", TakeOut).For(Access.Worker);
@@ -99,11 +106,12 @@ internal static class UserCheckEndpoints
         if (token.Length > 40)
             return null;
         var item = await db
-            .PublicLinks.IgnoreQueryFilters()
-            .Where(it => it.Token == token && it.RevokedAt == null)
-            .Select(it => it.Item)
-            .IgnoreQueryFilters()
-            .FirstOrDefaultAsync(cancel);
+            .Items.IgnoreQueryFilters()
+            .Include(it => it.Site)
+            .FirstOrDefaultAsync(
+                it => !it.IsLoose && db.PublicLinks.Any(link => link.Token == token && link.RevokedAt == null && link.ItemId == it.Id),
+                cancel
+            );
         if (item is not null)
             db.Sight.VisibleTo(house: false, [item.ClientId]);
         return item;
@@ -136,7 +144,9 @@ internal static class UserCheckEndpoints
                 item.LastOutcome is { } outcome ? PhrasesOnOffer.Text(outcome).ToLowerInvariant() : null,
                 item.LastTestedOn ?? item.LastLookedOn,
                 item.Due,
-                item.Due < today
+                item.Due < today,
+                (await Rhythms.OfSitesAsync(db, cancel)).Of(item).Sentence,
+                item.LastUserCheckOn
             )
         );
     }
@@ -145,66 +155,22 @@ internal static class UserCheckEndpoints
         string token,
         SendUserCheck sent,
         OsierwandDb db,
-        Trail trail,
-        TimeProvider time,
+        UserReports reports,
         CancellationToken cancel
-    )
-    {
-        if (await ItemOfAsync(db, token, cancel) is not { } item)
-            return NoSuchLink();
-        if (Wrong(sent) is { } fault)
-            return Refusals.Invalid("Not sent.", fault);
-        if (await db.UserChecks.AsNoTracking().FirstOrDefaultAsync(it => it.Id == sent.Id, cancel) is { } known)
-            return known.ItemId == item.Id
-                ? TypedResults.Ok(new UserCheckKept(known.TookOutOfUse))
-                : Refusals.Of(StatusCodes.Status409Conflict, "Not sent.", "This number is another report's. Send it again.");
-        var now = time.GetUtcNow();
-        var check = new UserCheck
-        {
-            Id = sent.Id,
-            ItemId = item.Id,
-            At = now,
-            Report = sent.Report,
-            Words = sent.Words.Trim(),
-            Name = sent.Name.Trim(),
-        };
-        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        check.TookOutOfUse =
-            UserLook.TakesOutOfUse(sent.Report)
-            && await db
-                .Items.Where(it => it.Id == item.Id && it.State == ItemState.InService)
-                .ExecuteUpdateAsync(set => set.TakeOut(check.Id, HeldBy.UserReport, check.Words, now, check.From), cancel) > 0;
-        db.UserChecks.Add(check);
-        trail.Add(
-            check.TookOutOfUse ? "item taken out of use by a user's report" : "user's report",
-            item.Tag,
-            item.Id,
-            after: new
-            {
-                Report = Words.Of(sent.Report),
-                sent.Words,
-                sent.Name,
-            }
-        );
-        try
-        {
-            await db.SaveChangesAsync(cancel);
-        }
-        catch (DbUpdateException clash) when (clash.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation })
-        {
-            return Refusals.Of(StatusCodes.Status409Conflict, "Sent already.", "The same report is kept; nothing was stored twice.");
-        }
-        await transaction.CommitAsync(cancel);
-        return TypedResults.Ok(new UserCheckKept(check.TookOutOfUse));
-    }
+    ) => await ItemOfAsync(db, token, cancel) is { } item ? await reports.KeepAsync(item, sent, sent.Name, cancel) : NoSuchLink();
 
-    private static Fault? Wrong(SendUserCheck sent) =>
-        sent.Words.Length > UserCheck.LongestWords || sent.Name.Length > UserCheck.LongestName
-            ? new("words", $"At most {UserCheck.LongestWords} characters, and {UserCheck.LongestName} for a name.")
-        : UserLook.WantsWords(sent.Report) && string.IsNullOrWhiteSpace(sent.Words) ? new("words", "Say in a few words what is wrong.")
-        : KeptText.Unseen(sent.Words) is not null || KeptText.Unseen(sent.Name) is not null
-            ? new("words", "Something in the text cannot be shown. Type it anew.")
-        : null;
+    /// <summary>By somebody who is signed in: one of the house, or the client's own reader.</summary>
+    private static async Task<Results<Ok<UserCheckKept>, ProblemHttpResult>> ReportSignedIn(
+        Guid itemId,
+        SendUserCheck sent,
+        OsierwandDb db,
+        UserReports reports,
+        ClaimsPrincipal user,
+        CancellationToken cancel
+    ) =>
+        await db.Items.AsNoTracking().Include(it => it.Site).FirstOrDefaultAsync(it => it.Id == itemId, cancel) is { } item
+            ? await reports.KeepAsync(item, sent, user.DisplayName(), cancel)
+            : Refusals.NotFound("item");
 
     private static async Task<Results<Ok<PhotoKept>, ProblemHttpResult>> ReportPhoto(
         string token,

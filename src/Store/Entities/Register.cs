@@ -201,6 +201,9 @@ public sealed class RegisterItem
     /// <summary>Of the last look, tested or not.</summary>
     public DateOnly? LastLookedOn { get; set; }
 
+    /// <summary>Of the last look that one of its users told of, whatever they found; a day of its site.</summary>
+    public DateOnly? LastUserCheckOn { get; set; }
+
     /// <summary>The readings that later ones are held against (<see cref="References"/>), as JSON in the contract's words; null where they
     /// must be gathered from the records.</summary>
     public string? ReferenceValues { get; set; }
@@ -216,6 +219,9 @@ public sealed class RegisterItem
 
     /// <summary>Word of its kind, made by the database from what is known of it.</summary>
     public string KindWord { get; private set; } = "";
+
+    /// <summary>Word of its use, made by the database likewise.</summary>
+    public string UseWord { get; private set; } = "";
 
     /// <summary>All that it is searched by, made by the database.</summary>
     public string Words { get; private set; } = "";

@@ -2094,6 +2094,10 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("date")
                         .HasColumnName("last_tested_on");
 
+                    b.Property<DateOnly?>("LastUserCheckOn")
+                        .HasColumnType("date")
+                        .HasColumnName("last_user_check_on");
+
                     b.Property<string>("LockLeft")
                         .HasMaxLength(700)
                         .HasColumnType("character varying(700)")
@@ -2183,6 +2187,14 @@ namespace Osierwand.Store.Migrations
                         .HasMaxLength(40)
                         .HasColumnType("character varying(40)")
                         .HasColumnName("usage");
+
+                    b.Property<string>("UseWord")
+                        .IsRequired()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("use_word")
+                        .HasComputedColumnSql("coalesce(equipment->>'use', 'portable')", true);
 
                     b.Property<string>("Users")
                         .IsRequired()

@@ -11,6 +11,7 @@ import {
 import { useState } from 'react';
 import type { Schema } from '../api/client';
 import { c } from '../design/tokens';
+import { CouplerField } from '../register/AgeAndRisk';
 import { Battery } from '../register/Battery';
 import { Defibrillator } from '../register/Defibrillator';
 import { MakerAsks } from '../register/MakerAsks';
@@ -38,11 +39,19 @@ const numbers = [
   ['rcdOwnTripMs', 'Its own trip time, ms'],
   ['outlets', 'Outlets'],
   ['startUpSeconds', 'Start-up, s'],
+  ['madeIn', 'Made in, year'],
+  ['lifeYears', 'Life, years'],
 ] as const;
+const wholes: readonly string[] = ['outlets', 'startUpSeconds', 'madeIn'];
 const flags = [
   ['heating', 'Heats'],
   ['surgeProtected', 'Surge protected'],
   ['allInsulated', 'All insulated'],
+  ['detachable', 'Its lead unplugs'],
+] as const;
+const deviceFlags = [
+  ['lifeSupporting', 'Life supporting'],
+  ['emergencyTransport', 'Emergency transport'],
 ] as const;
 const cares = Object.keys(careWords) as Schema['CareNeed'][];
 const deviceLists = [['accessories', 'Accessories that belong to it, one a line']] as const;
@@ -59,6 +68,7 @@ const enteredOf = (fields: Fields): Entered => {
     plug: fields.plug ?? 'rewirable',
     mainsSwitch: fields.mainsSwitch ?? 'mechanical',
     access: fields.access ?? 'freeStanding',
+    inlet: fields.inlet ?? '',
     care: (fields.care ?? []).join(' '),
   };
   texts.forEach(([name]) => (entered[name] = fields[name] ?? ''));
@@ -66,7 +76,7 @@ const enteredOf = (fields: Fields): Entered => {
     ([name]) =>
       (entered[name] = fields[name] === null || fields[name] === undefined ? '' : `${fields[name]}`),
   );
-  flags.forEach(([name]) => (entered[name] = fields[name] ?? false));
+  [...flags, ...deviceFlags].forEach(([name]) => (entered[name] = fields[name] ?? false));
   [...lists, ...deviceLists].forEach(([name]) => (entered[name] = (fields[name] ?? []).join('\n')));
   return entered;
 };
@@ -80,6 +90,7 @@ function changesOf(before: Entered, after: Entered): Fields | { notANumber: stri
     if (number) {
       const parsed = Number(String(value).replace(',', '.'));
       if (String(value).trim() === '' || !Number.isFinite(parsed)) return { notANumber: number[1] };
+      if (wholes.includes(name) && !Number.isInteger(parsed)) return { notANumber: number[1] };
       changes[name] = parsed;
     } else if (name === 'care') changes[name] = String(value).split(' ').filter(Boolean);
     else if ([...lists, ...deviceLists].some(([it]) => it === name)) changes[name] = linesOf(String(value));
@@ -205,9 +216,15 @@ export function FactsDialog(props: {
               <MenuItem value="mechanical">Mechanical</MenuItem>
               <MenuItem value="electronic">Electronic</MenuItem>
             </TextField>
+            {entered['detachable'] === true && (
+              <CouplerField
+                value={(entered['inlet'] as Schema['InletType']) || null}
+                onChange={(inlet) => set('inlet', inlet)}
+              />
+            )}
           </Box>
           <Box sx={{ display: 'flex', gap: 1, mt: 1.5, flexWrap: 'wrap' }}>
-            {flags.map(([name, label]) => (
+            {[...flags, ...(props.fields.appliedParts ? deviceFlags : [])].map(([name, label]) => (
               <Button
                 key={name}
                 variant={entered[name] ? 'contained' : 'outlined'}

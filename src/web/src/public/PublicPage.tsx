@@ -69,6 +69,12 @@ function Standing({ it }: { it: Schema['PublicItem'] }) {
               Next check {it.isOverdue ? 'was due' : 'by'} {showDate(it.due)}
             </Box>
           )}
+          {it.asks && (
+            <Box sx={{ color: c.bark }}>
+              {it.asks}
+              {it.saidOn && ` One of them last said so on ${showDate(it.saidOn)}.`}
+            </Box>
+          )}
         </Box>
       </Box>
     </Box>

@@ -245,6 +245,12 @@ function Identity({ item }: { item: Schema['ItemPage'] }) {
           {item.due ? `${showDate(item.due)}, ${showDue(item.daysOver)}` : 'at once'}
         </Box>
         {item.visualDue && item.visualDue !== item.due && <Box>formal visual {showDate(item.visualDue)}</Box>}
+        {item.usersAsked && (
+          <Box sx={{ color: c.bark, mt: 0.5 }}>
+            {item.usersAsked}
+            {item.userCheckedOn && ` One of them last said so on ${showDate(item.userCheckedOn)}.`}
+          </Box>
+        )}
         {item.because.length > 0 && (
           <Box component="ul" sx={{ m: 0, mt: 0.75, pl: 2.25, color: c.bark, fontSize: 14.5 }}>
             {item.because.map((line) => (

@@ -14,6 +14,7 @@ import { PlaceField, RoomNames } from './PlaceField';
 import { Battery } from './Battery';
 import { Defibrillator } from './Defibrillator';
 import { MemberTags } from './Members';
+import { AgeAndRisk, CouplerField } from './AgeAndRisk';
 import { MakerAsks } from './MakerAsks';
 import { holdsNaN } from './NumberField';
 import { AccessAndCare, AppliedParts, type More, nothingMore, PartPlates, Reachable } from './PlateMore';
@@ -258,6 +259,12 @@ export default function NewItem() {
       makerAsks: facts.makerAsks ?? null,
       // When its battery was fitted is this one's own.
       battery: facts.battery ? { ...facts.battery, fittedOn: null } : null,
+      inlet: facts.inlet ?? null,
+      // So is the year of its make.
+      madeIn: null,
+      lifeYears: facts.lifeYears ?? null,
+      lifeSupporting: facts.lifeSupporting ?? false,
+      emergencyTransport: facts.emergencyTransport ?? false,
     });
   };
   const hasNaN = Object.values(texts).some((value) => Number.isNaN(number(value))) || holdsNaN(more);
@@ -412,16 +419,25 @@ export default function NewItem() {
         </Group>
         <Box sx={{ display: 'flex', flexDirection: 'column', gap: 2.5 }}>
           <Group title="Flex and fuse">
-            {sortName === 'medical' && !it.hardWired && (
+            {!isCord && !it.hardWired && (
               <FormControlLabel
                 control={
                   <Checkbox
                     checked={more.detachable}
-                    onChange={(event) => setMore({ ...more, detachable: event.target.checked })}
+                    onChange={(event) =>
+                      setMore({
+                        ...more,
+                        detachable: event.target.checked,
+                        inlet: event.target.checked ? (more.inlet ?? null) : null,
+                      })
+                    }
                   />
                 }
                 label="Its mains lead unplugs at the device"
               />
+            )}
+            {((more.detachable && !isCord && !it.hardWired) || it.kind === 'cordSet') && (
+              <CouplerField value={more.inlet ?? null} onChange={(inlet) => setMore({ ...more, inlet })} />
             )}
             {!it.hardWired && (
               <Pair>
@@ -447,6 +463,14 @@ export default function NewItem() {
               {isCord && it.kind !== 'cordSet' && amount('outlets', 'Outlets')}
               {(it.kind === 'portableRcd' || isCord) && amount('rcdMa', 'RCD, mA')}
             </Pair>
+          </Group>
+          <Group title={sortName === 'medical' ? 'Age and risk' : 'Age'}>
+            <AgeAndRisk
+              key={`${taken} age`}
+              more={more}
+              isMedical={sortName === 'medical'}
+              onChange={setMore}
+            />
           </Group>
           {sortName === 'medical' && (
             <Group title="What its maker asks">

@@ -20,6 +20,11 @@ export const nothingMore: More = {
   accessories: [],
   makerAsks: null,
   battery: null,
+  inlet: null,
+  madeIn: null,
+  lifeYears: null,
+  lifeSupporting: false,
+  emergencyTransport: false,
 };
 
 export const accessWords: Record<Schema['AccessLevel'], string> = {

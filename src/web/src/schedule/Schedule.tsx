@@ -14,6 +14,7 @@ import { Calendars } from './Calendars';
 import { NearList } from './NearList';
 import { Piles } from './Piles';
 import { Proposed } from './Proposed';
+import { UserChecks } from './UserChecks';
 import type { DueBy } from './words';
 
 const ways: readonly { by: DueBy; text: string }[] = [
@@ -21,6 +22,11 @@ const ways: readonly { by: DueBy; text: string }[] = [
   { by: 'kind', text: 'By kind' },
   { by: 'tier', text: 'By tier' },
 ];
+
+const others = [
+  { by: 'users', text: 'User checks' },
+  { by: 'near', text: 'On the way to a limit' },
+] as const;
 
 /** What falls due, against the hours that people have, and the rounds that the planner makes of it. */
 export default function Schedule() {
@@ -31,6 +37,7 @@ export default function Schedule() {
   const [isCalendars, setIsCalendars] = useState(false);
   const by = ways.find((way) => way.by === params.get('by'))?.by ?? 'site';
   const isNear = params.get('by') === 'near';
+  const isUsers = params.get('by') === 'users';
   const weeks = Number(params.get('weeks')) || 8;
   const client = params.get('client') ?? '';
   const set = (key: string, value: string) => {
@@ -119,8 +126,8 @@ export default function Schedule() {
             {said(due)}
           </Box>
           <Box role="group" aria-label="Laid out" sx={{ display: 'flex', gap: 0.5 }}>
-            {[...ways, { by: 'near', text: 'On the way to a limit' }].map((way) => {
-              const isOn = way.by === (isNear ? 'near' : by);
+            {[...ways, ...others].map((way) => {
+              const isOn = way.by === (others.find((it) => it.by === params.get('by'))?.by ?? by);
               return (
                 <Button
                   key={way.by}
@@ -137,7 +144,9 @@ export default function Schedule() {
           </Box>
         </Box>
         {me.role === 'viewer' && expired.data && <ExpiredNote expired={expired.data} />}
-        {isNear ? (
+        {isUsers ? (
+          <UserChecks client={client} weeks={weeks} />
+        ) : isNear ? (
           <NearList client={client} mayAct={isHouse} />
         ) : due.rows.length === 0 ? (
           <Typography sx={{ color: c.bark, py: 4 }}>Nothing falls due in these weeks.</Typography>
