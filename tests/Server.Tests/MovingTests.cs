@@ -57,6 +57,32 @@ public sealed class MovingTests(World world)
     }
 
     [Fact]
+    public async Task A_corrected_fact_that_makes_its_interval_shorter_counts_at_once_and_another_changes_no_date()
+    {
+        var it = await Kettle_that_was_tested();
+        Task<(int Status, System.Text.Json.JsonElement Body)> Correct(int revision, object changes) =>
+            it.Kettle.Client.Post(
+                $"/api/v1/register/{it.Kettle.Item}/facts",
+                new
+                {
+                    revision,
+                    changes,
+                    reason = "Read off the plate",
+                }
+            );
+        (await Correct(it.Revision, new { serial = "B-2" })).Status.ShouldBe(204);
+        (await it.Kettle.Page()).Text("due").ShouldBe(it.Due);
+        (await Correct(it.Revision + 1, new { madeIn = 2001, lifeYears = 10 })).Status.ShouldBe(204);
+        var page = await it.Kettle.Page();
+        string.CompareOrdinal(page.Text("due"), it.Due).ShouldBeLessThan(0);
+        page.GetProperty("because").GetRawText().ShouldContain("older than its expected life");
+        page.GetProperty("changes")[0].GetRawText().ShouldContain("Due: ");
+        using var lead = await world.App.SignedIn("maud");
+        (await lead.Post("/api/v1/trust/verify", new { })).Body.GetRawText().ShouldNotContain(it.Kettle.Tag);
+        (await Correct(it.Revision + 2, new { madeIn = 1800 })).Status.ShouldBe(422);
+    }
+
+    [Fact]
     public async Task What_was_never_tested_stays_due_for_its_first_test()
     {
         var kettle = await Kettle.Register(await world.App.SignedIn("ida"));

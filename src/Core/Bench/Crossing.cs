@@ -31,6 +31,33 @@ public sealed record Crossing(
         return $"{when}; {(due < today ? "its test was due on" : "tested next by")} {Day(due)}";
     }
 
+    /// <summary>Of all that is kept of an item, as it is known now: a corrected fact is another limit.</summary>
+    /// <returns>Null where nothing moves towards its limit.</returns>
+    public static Crossing? OfPast(Ruling ruling)
+    {
+        if (ruling.History.LastOrDefault(it => !it.Readings.IsEmpty) is not { } newest)
+            return null;
+        var measured = ruling with { History = ruling.History[..(ruling.History.LastIndexOf(newest) + 1)] };
+        var state = BenchState.Of(measured with { Scope = Planning.Scope.Combined }, []);
+        return SheetCards
+            .Of(state)
+            .Steps.Where(card => card is { Earlier.Count: > 0, Limit: { Si: not null, Set: null } })
+            .Select(card => (Card: card, On: Trends.TrendOf(measured, card.Key)?.Crosses))
+            .Where(it => it.On is not null)
+            .OrderBy(it => it.On)
+            .Select(it => new Crossing(
+                it.On!.Value,
+                it.Card.Name,
+                it.Card.Detail,
+                it.Card.Earlier[^1].Text,
+                it.Card.Limit!.Si!.Value,
+                it.Card.Limit.Text,
+                it.Card.Limit.IsFloor,
+                it.Card.Earlier
+            ))
+            .FirstOrDefault();
+    }
+
     private static string Day(DateOnly day) => day.ToString("d MMM yyyy", CultureInfo.InvariantCulture);
 
     /// <summary>Of all that was measured on a sheet the one that reaches its limit first.</summary>

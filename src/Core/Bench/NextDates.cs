@@ -54,6 +54,18 @@ public static class NextDates
         );
     }
 
+    /// <summary>Its facts were corrected. What they make shorter counts at once; what they make longer is earned by the next test, and a
+    /// date that somebody chose stays where the facts do not speak against it.</summary>
+    /// <param name="was">As it was known until now; null where no standard was ever chosen at its site.</param>
+    public static MovedDates AfterCorrection(Ruling? was, Ruling? now, IntervalBasis basis, LastSeen seen)
+    {
+        var stays = new MovedDates(basis.Due, basis.VisualDue, basis.Months, seen.Because);
+        if (was is null || now is null)
+            return stays;
+        var (before, after) = (Reckoned(was, seen), Reckoned(now, seen));
+        return after.Due < before.Due || after.VisualDue < before.VisualDue ? AfterMove(now, basis, seen, knocked: null) : stays;
+    }
+
     private sealed record ByPlace(DateOnly Due, DateOnly VisualDue, double Months, ImmutableArray<string> Because);
 
     private static ByPlace Reckoned(Ruling ruling, LastSeen seen)

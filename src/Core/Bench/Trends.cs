@@ -89,7 +89,8 @@ public static class Trends
     private static Unit? UnitOf(StepCard card, BenchState state) =>
         state.Sheet.Find(card.Key) is SheetStep.Measure measure ? ReadingOf.UsualUnit(measure.Plan, state.Ruling.Pack) : null;
 
-    private static Trend? TrendOf(Ruling ruling, string key)
+    /// <returns>Of what was measured last; null where it was not measured then, or moves nowhere.</returns>
+    internal static Trend? TrendOf(Ruling ruling, string key)
     {
         var newest = ruling.History[^1];
         var facts = new InspectionFacts

@@ -3,8 +3,12 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Osierwand.Core;
 using Osierwand.Core.Bench;
+using Osierwand.Core.Equipment;
+using Osierwand.Server.Bench;
+using Osierwand.Server.Evidence;
 using Osierwand.Server.Hosting;
 using Osierwand.Server.People;
+using Osierwand.Server.Schedule;
 using Osierwand.Server.Trust;
 using Osierwand.Store;
 
@@ -20,6 +24,7 @@ internal static class Correction
         Guid itemId,
         CorrectItem sent,
         OsierwandDb db,
+        Rulings rulings,
         Trail trail,
         ClaimsPrincipal user,
         TimeProvider time,
@@ -39,6 +44,15 @@ internal static class Correction
         var lines = FactLines.Between(before, basis, after, basis with { Place = place }).ToArray();
         if (lines.Length == 0)
             return TypedResults.NoContent();
+        var laid = await Moving.RoundOfAsync(db, item, cancel) is { } round ? await rulings.LookBackAsync(item, round, cancel) : null;
+        var now = laid is null ? null : await CorrectedAsync(db, laid.Ruling, sent.Changes, place, cancel);
+        var next = NextDates.AfterCorrection(laid?.Ruling, now, basis, new(item.LastTestedOn, item.LastLookedOn, item.Because));
+        var crossing = now is null ? null : Crossing.OfPast(now);
+        var (crossesOn, kept) = now is null
+            ? (item.CrossesOn, item.Crossing)
+            : (crossing?.On, crossing is null ? null : NearLimits.Write(crossing));
+        if (next.Due != item.Due)
+            lines = [.. lines, $"Due: {item.Due:yyyy-MM-dd} → {next.Due:yyyy-MM-dd}"];
 
         return
             await new ItemEdit(db, trail, user, time).KeepAsync(
@@ -52,7 +66,13 @@ internal static class Correction
                         .SetProperty(it => it.Room, after.Room)
                         .SetProperty(it => it.Place, place)
                         .SetProperty(it => it.Evidence, after.Evidence)
-                        .SetProperty(it => it.Equipment, after.Equipment),
+                        .SetProperty(it => it.Equipment, after.Equipment)
+                        .SetProperty(it => it.Due, next.Due)
+                        .SetProperty(it => it.VisualDue, next.VisualDue)
+                        .SetProperty(it => it.IntervalMonths, next.Months)
+                        .SetProperty(it => it.Because, [.. next.Because])
+                        .SetProperty(it => it.CrossesOn, crossesOn)
+                        .SetProperty(it => it.Crossing, kept),
                 sent.Reason.Trim(),
                 lines,
                 "item's facts corrected",
@@ -63,4 +83,23 @@ internal static class Correction
             ? refused
             : TypedResults.NoContent();
     }
+
+    /// <summary>The item as it is known now, with what was decided for the group that it then belongs to.</summary>
+    private static async Task<Ruling> CorrectedAsync(
+        OsierwandDb db,
+        Ruling was,
+        FactChanges changes,
+        Place place,
+        CancellationToken cancel
+    ) =>
+        was with
+        {
+            Item = Facts.Apply(was.Item, changes) is { Fault: null, Value: var item } ? item : was.Item,
+            Basis = was.Basis with
+            {
+                Place = place,
+                Group =
+                    place == was.Basis.Place ? was.Basis.Group : await EvidenceBook.StepOfAsync(db, was.Item.Equipment.Kind, place, cancel),
+            },
+        };
 }

@@ -93,7 +93,7 @@ internal static class Moving
     }
 
     /// <summary>By whose standard the dates are reckoned: an open round at its site, else the last one that was there.</summary>
-    private static Task<Round?> RoundOfAsync(OsierwandDb db, RegisterItem item, CancellationToken cancel) =>
+    internal static Task<Round?> RoundOfAsync(OsierwandDb db, RegisterItem item, CancellationToken cancel) =>
         db
             .Rounds.AsNoTracking()
             .Include(it => it.Site)

@@ -1,4 +1,3 @@
-using System.Text.Json;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
@@ -38,7 +37,7 @@ internal static class ItemDates
             {
                 LastTestedOn = record.Times.Date,
                 CrossesOn = crossing?.On,
-                Crossing = crossing is null ? null : JsonSerializer.Serialize(crossing, JsonSerializerOptions.Web),
+                Crossing = crossing is null ? null : NearLimits.Write(crossing),
             };
         }
         return record.Next is not { } next

@@ -58,6 +58,27 @@ public sealed class AgeAndRiskTests
         next.Months!.Value.ShouldBe(isOver ? 6 : NextOf(Kettle, "uk-cop-5").Months!.Value);
     }
 
+    /// <summary>A date that a lead chose later stays where a correction makes nothing shorter; what makes it shorter counts at once.</summary>
+    [Fact]
+    public void A_correction_brings_a_date_forward_and_never_back()
+    {
+        var was = RulingFor(Kettle) with
+        {
+            Basis = RulingFor(Kettle).Basis with { Due = new(2028, 1, 1), VisualDue = new(2026, 6, 2), Months = 24 },
+        };
+        var seen = new LastSeen(new(2026, 1, 1), new(2026, 1, 1), ["a lead made it 24 months"]);
+        MovedDates After(Item item) =>
+            NextDates.AfterCorrection(was, was with { Item = was.Item with { Equipment = item } }, was.Basis, seen);
+        var same = After(Kettle with { RatedPower = new(1234) });
+        (same.Due, same.VisualDue, same.Months).ShouldBe((new(2028, 1, 1), new(2026, 6, 2), 24));
+        same.Because.ShouldBe(seen.Because);
+        var old = After(Kettle with { MadeIn = 2000, LifeYears = 10 });
+        (old.Due, old.Months).ShouldBe((new DateOnly(2026, 7, 1), 6));
+        old.Because.ShouldContain("older than its expected life: one step shorter");
+        After(Kettle with { Use = UseOf.Stationary }).Due.ShouldBe(new DateOnly(2028, 1, 1), "longer is earned by the next test");
+        NextDates.AfterCorrection(null, null, was.Basis, seen).Due.ShouldBe(new DateOnly(2028, 1, 1));
+    }
+
     [Fact]
     public void They_are_corrected_kept_and_told()
     {

@@ -47,6 +47,37 @@ public sealed class CrossingTests
         crossing.Points[^1].Si.ShouldBe(0.00125, 1e-9);
     }
 
+    /// <summary>Worked out from what is kept it is what was worked out at the save; a corrected fact is another limit.</summary>
+    [Fact]
+    public void What_is_kept_of_an_item_gives_the_same_and_follows_a_corrected_fact()
+    {
+        var bench = Leaking("1.25mA", (new(2024, 3, 2), 1.05), (new(2025, 3, 2), 1.15));
+        var atSave = Crossing.Of(bench.State, Today).ShouldNotBeNull();
+        var kept = bench.Ruling with
+        {
+            History =
+            [
+                .. bench.Ruling.History,
+                new(
+                    Today,
+                    false,
+                    [new Reading.Leakage(new(LeakageKind.ProtectiveConductor), new(1.25, Unit.Milliampere)) { SwitchedOn = true }]
+                ),
+                // A look afterwards measured nothing, and hides nothing.
+                new(Today.AddDays(3), false, []),
+            ],
+        };
+        var again = Crossing.OfPast(kept).ShouldNotBeNull();
+        (again.On, again.Name, again.Now, again.Points.Count).ShouldBe((atSave.On, atSave.Name, atSave.Now, 3));
+        again.Limit.ShouldBe(atSave.Limit, 1e-9);
+
+        var stronger = kept.Item.Equipment with { RatedPower = new(3000) };
+        var later = Crossing.OfPast(kept with { Item = kept.Item with { Equipment = stronger } }).ShouldNotBeNull();
+        later.Limit.ShouldBeGreaterThan(atSave.Limit, "of what heats, leakage is allowed by its power");
+        later.On.ShouldBeGreaterThan(atSave.On);
+        Crossing.OfPast(bench.Ruling with { History = [] }).ShouldBeNull();
+    }
+
     [Fact]
     public void What_falls_stands_still_or_was_read_too_seldom_has_none()
     {
