@@ -252,6 +252,39 @@ public sealed class HireTests(World world)
         await Done(kettle, Laid);
         await Discard(Kettle.Typed("earthContinuity", "9"));
         (await AtAsync(kettle)).ShouldBe(("forTheBench", "a run sheet with a failure was left"));
+
+        // Its owner is told the same: never that it is ready where the house knows better.
+        var (_, _, owner) = await SessionTests.Newcomer(world.App, "viewer");
+        (await AtAsync(kettle with { Client = owner })).ShouldBe(("forTheBench", "a run sheet with a failure was left"));
+        owner.Dispose();
+    }
+
+    [Fact]
+    public async Task Its_owner_sees_the_fleet_and_moves_nothing_and_nobody_else_sees_it()
+    {
+        var kettle = await HiredAsync(await world.App.SignedIn());
+        await PassedAsync(kettle);
+        await Done(kettle, Out("Contract 11"));
+        var (_, _, owner) = await SessionTests.Newcomer(world.App, "viewer");
+        var seen = kettle with { Client = owner };
+        (await AtAsync(seen)).ShouldBe(("out", "with Contract 11"));
+        (await owner.Get($"/api/v1/hire/{kettle.Item}")).GetProperty("moves").GetArrayLength().ShouldBe(1);
+        (await owner.Get("/api/v1/hire/fleets")).EnumerateArray().Select(it => it.Text("code")).ShouldBe(["LMR"]);
+        (await owner.Get("/api/v1/hire/items?client=LMR&stage=out"))
+            .GetProperty("items")
+            .EnumerateArray()
+            .ShouldContain(it => it.GetProperty("itemId").GetGuid() == kettle.Item);
+        (await Move(seen, Back)).Status.ShouldBe(403);
+        (await owner.GetAsync(new Uri("/api/v1/hire?client=MTH", UriKind.Relative), Cancel)).StatusCode.ShouldBe(
+            System.Net.HttpStatusCode.NotFound
+        );
+        owner.Dispose();
+
+        using var foreign = await world.App.SignedIn("wilf");
+        (await foreign.GetAsync(new Uri($"/api/v1/hire/{kettle.Item}", UriKind.Relative), Cancel)).StatusCode.ShouldBe(
+            System.Net.HttpStatusCode.NotFound
+        );
+        (await foreign.Get("/api/v1/hire/fleets")).GetArrayLength().ShouldBe(0);
     }
 
     [Fact]

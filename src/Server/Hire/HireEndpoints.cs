@@ -34,13 +34,24 @@ internal static class HireEndpoints
     public static void MapHire(this RouteGroupBuilder api)
     {
         var hire = api.MapGroup("/hire").WithTags("Hire");
-        hire.MapGet("/", Fleet).For(Access.Worker);
-        hire.MapGet("/items", Items).For(Access.Worker);
+        hire.MapGet("/", Fleet).For(Access.Reader);
+        hire.MapGet("/fleets", Fleets).For(Access.Reader);
+        hire.MapGet("/items", Items).For(Access.Reader);
         hire.MapGet("/scan", Scan).For(Access.Worker);
-        hire.MapGet("/{itemId:guid}", Story).For(Access.Worker);
+        hire.MapGet("/{itemId:guid}", Story).For(Access.Reader);
         hire.MapPost("/{itemId:guid}/moves", Move).For(Access.Worker);
         hire.MapPut("/clients/{client}/school", Choose).For(Access.Lead);
     }
+
+    /// <summary>Whoever keeps one, of those that may be seen.</summary>
+    private static Task<List<Client>> OwnersAsync(OsierwandDb db, CancellationToken cancel)
+    {
+        var owners = HireFleet.Of(db).Select(it => it.ClientId);
+        return db.Clients.AsNoTracking().Where(it => owners.Contains(it.Id)).OrderBy(it => it.Name).ToListAsync(cancel);
+    }
+
+    private static async Task<Ok<List<ClientName>>> Fleets(OsierwandDb db, CancellationToken cancel) =>
+        TypedResults.Ok((await OwnersAsync(db, cancel)).ConvertAll(it => new ClientName(it.Code, it.Name)));
 
     private static async Task<Results<Ok<FleetPage>, ProblemHttpResult>> Fleet(
         OsierwandDb db,
@@ -49,8 +60,7 @@ internal static class HireEndpoints
         string? client = null
     )
     {
-        var owners = HireFleet.Of(db).Select(it => it.ClientId);
-        var fleets = await db.Clients.Where(it => owners.Contains(it.Id)).OrderBy(it => it.Name).ToListAsync(cancel);
+        var fleets = await OwnersAsync(db, cancel);
         if ((client is null ? fleets.FirstOrDefault() : fleets.Find(it => it.Code == client)) is not { } chosen)
             return client is null
                 ? Refusals.Of(

@@ -7,6 +7,7 @@ import { useMe, useSignOut } from '../people/SignedIn';
 import { BooksBanner } from '../trust/BooksBanner';
 import { ScanField } from './ScanField';
 import { watchScanner } from './scanner';
+import { useFleets } from '../hire/useFleet';
 import { Wordmark } from './Wordmark';
 import { useRoundInHand } from './roundInHand';
 
@@ -19,7 +20,7 @@ const rooms = [
   { to: '/papers', name: 'Papers', for: everyone },
   { to: '/procedures', name: 'Procedures', for: ['lead', 'technician'] },
   { to: '/quarantine', name: 'Quarantine', for: everyone },
-  { to: '/hire', name: 'Hire', for: ['lead', 'technician'] },
+  { to: '/hire', name: 'Hire', for: everyone },
   { to: '/kit', name: 'Kit', for: ['lead', 'technician'] },
   { to: '/standards', name: 'Standards', for: everyone },
   { to: '/signs', name: 'Signs', for: everyone },
@@ -31,6 +32,10 @@ const rooms = [
 export function Frame({ children }: { children: ReactNode }) {
   const me = useMe();
   const signOut = useSignOut();
+  const isReader = me.role === 'viewer';
+  // Of a house it is a room; of a client only where they keep a fleet.
+  const fleets = useFleets(isReader);
+  const hasFleet = !isReader || (fleets.data?.length ?? 0) > 0;
   const { mode, systemMode, setMode } = useColorScheme();
   const [round] = useRoundInHand();
   const isDark = (mode === 'system' ? systemMode : mode) === 'dark';
@@ -121,7 +126,7 @@ export function Frame({ children }: { children: ReactNode }) {
             }}
           >
             {rooms
-              .filter((room) => room.for.includes(me.role))
+              .filter((room) => room.for.includes(me.role) && (room.to !== '/hire' || hasFleet))
               .map((room) => (
                 <Box
                   key={room.to}

@@ -80,7 +80,7 @@ export function FleetList(props: {
   );
 }
 
-export function StageList(props: { client: string; stage: Stage; roundId: string | null }) {
+export function StageList(props: { client: string; stage: Stage; roundId: string | null; mayAct: boolean }) {
   const list = useStage(props.client, props.stage);
   if (list.error) return <Notice problem={list.error} onAgain={() => void list.refetch()} />;
   if (!list.data) return null;
@@ -90,7 +90,7 @@ export function StageList(props: { client: string; stage: Stage; roundId: string
       title={name}
       part={list.data}
       roundId={props.roundId}
-      isForTheBench={props.stage === 'forTheBench' || props.stage === 'onTheBench'}
+      isForTheBench={props.mayAct && (props.stage === 'forTheBench' || props.stage === 'onTheBench')}
     />
   );
 }

@@ -17,6 +17,7 @@ import { type Fleet, type Stage, useFleet } from './useFleet';
 export default function Hire() {
   usePageTitle('Hire');
   const [params, setParams] = useSearchParams();
+  const mayAct = useMe().role !== 'viewer';
   const fleet = useFleet(params.get('client'));
   if (fleet.error && !fleet.data)
     return (
@@ -26,6 +27,14 @@ export default function Hire() {
     );
   if (!fleet.data) return <Waiting what="Counting the fleet" />;
   const { client, verdicts } = fleet.data;
+  const page = (
+    <>
+      <Head fleet={fleet.data} onClient={(code) => setParams({ client: code }, { replace: true })} />
+      <Whole key={client.code} fleet={fleet.data} mayAct={mayAct} />
+    </>
+  );
+  // Its owner sees the fleet; what comes back and goes out is the house's work.
+  if (!mayAct) return <Box sx={{ p: { xs: 2, md: 3 }, maxWidth: 1100 }}>{page}</Box>;
   return (
     <Beside
       label="Pile and counter"
@@ -33,8 +42,7 @@ export default function Hire() {
       isSideFirst
       side={<Pile key={client.code} client={client.code} verdicts={verdicts} />}
     >
-      <Head fleet={fleet.data} onClient={(code) => setParams({ client: code }, { replace: true })} />
-      <Whole key={client.code} fleet={fleet.data} />
+      {page}
     </Beside>
   );
 }
@@ -77,7 +85,8 @@ function Head({ fleet, onClient }: { fleet: Fleet; onClient: (code: string) => v
   );
 }
 
-function Whole({ fleet }: { fleet: Fleet }) {
+function Whole({ fleet, mayAct }: { fleet: Fleet; mayAct: boolean }) {
+  const roundId = mayAct ? (fleet.roundId ?? null) : null;
   const [stage, setStage] = useState<Stage | null>(null);
   return (
     <>
@@ -88,15 +97,15 @@ function Whole({ fleet }: { fleet: Fleet }) {
       )}
       <Readiness fleet={fleet} stage={stage} onStage={(it) => setStage(it === stage ? null : it)} />
       {stage ? (
-        <StageList client={fleet.client.code} stage={stage} roundId={fleet.roundId ?? null} />
+        <StageList client={fleet.client.code} stage={stage} roundId={roundId} mayAct={mayAct} />
       ) : (
         <>
           {fleet.late.total > 0 && <FleetList title="Out past the day agreed" part={fleet.late} />}
           <FleetList
             title="Waits for the bench"
             part={fleet.bench}
-            roundId={fleet.roundId ?? null}
-            isForTheBench
+            roundId={roundId}
+            isForTheBench={mayAct}
           />
         </>
       )}

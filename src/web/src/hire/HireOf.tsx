@@ -8,7 +8,7 @@ const shown = 4;
 
 /** Where an item of a hire fleet is, on its page; nothing of any other item. */
 export function HireOf({ itemId, isReader }: { itemId: string; isReader: boolean }) {
-  const story = useHireStory(itemId, !isReader);
+  const story = useHireStory(itemId);
   if (!story.data) return null;
   const { item, moves } = story.data;
   return (
@@ -18,7 +18,7 @@ export function HireOf({ itemId, isReader }: { itemId: string; isReader: boolean
       <Box sx={{ color: item.callBack ? c.fail : c.bark, fontWeight: item.callBack ? 700 : 400 }}>
         {item.callBack ?? item.why}
       </Box>
-      {item.stage === 'out' && <ItIsBack itemId={itemId} />}
+      {item.stage === 'out' && !isReader && <ItIsBack itemId={itemId} />}
       <Box component="ul" sx={{ m: 0, mt: 0.75, pl: 2.25, color: c.bark, fontSize: 14 }}>
         {moves.slice(0, shown).map((it) => (
           <li key={it.at + it.text}>

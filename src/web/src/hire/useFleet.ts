@@ -21,11 +21,19 @@ export const useStage = (client: string, stage: Stage) =>
       ask(api.GET('/api/v1/hire/items', { params: { query: { client, stage } }, signal })),
   });
 
-export const useHireStory = (itemId: string, enabled: boolean) =>
+export const useHireStory = (itemId: string) =>
   useQuery({
     queryKey: ['hire', 'of', itemId],
     queryFn: async (): Promise<Schema['HireStory'] | null> =>
       (await ask(api.GET('/api/v1/hire/{itemId}', { params: { path: { itemId } } }))) ?? null,
+  });
+
+/** Clients that keep a fleet, of those whom the person may see. */
+export const useFleets = (enabled: boolean) =>
+  useQuery({
+    queryKey: ['hire', 'fleets'],
+    queryFn: ({ signal }) => ask(api.GET('/api/v1/hire/fleets', { signal })),
+    staleTime: 5 * 60_000,
     enabled,
   });
 

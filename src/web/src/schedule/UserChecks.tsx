@@ -205,7 +205,14 @@ function ToDo({ it }: { it: Schema['UserCheckToDo'] }) {
           {it.lastOn ? `last looked over ${showDate(it.lastOn)}` : 'nobody told of a look yet'}
         </Box>
       </Box>
-      <Box sx={{ color: it.isLate ? c.fail : c.bark, fontWeight: it.isLate ? 600 : 400, minWidth: 170, textAlign: { sm: 'right' } }}>
+      <Box
+        sx={{
+          color: it.isLate ? c.fail : c.bark,
+          fontWeight: it.isLate ? 600 : 400,
+          minWidth: 170,
+          textAlign: { sm: 'right' },
+        }}
+      >
         {it.isLate ? 'was due by' : 'by'} {showDate(it.due)}
       </Box>
       {wrong === null ? (
