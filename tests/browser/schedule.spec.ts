@@ -146,13 +146,56 @@ test('a calendar is made, read by another program that knows the format, and tak
     expect(event.component.getFirstPropertyValue('dtstamp')).not.toBeNull();
     expect(event.startDate.isDate).toBe(true);
     expect(event.endDate.compare(event.startDate)).toBe(1);
-    expect(event.summary).toMatch(/^Main building: (\d+ items? (due|past due)|testers come)$/);
+    expect(event.summary).toMatch(/^Main building: (\d+ items? (due|past due)|testers come|users look over \d+ items?)$/);
   }
+  // What users look over every week comes every week, a year long; nothing else comes twice.
+  const weekly = events.filter((it) => it.isRecurring());
+  expect(weekly.map((it) => it.summary)).toEqual([expect.stringMatching(/users look over/)]);
+  const days = weekly[0]!.iterator();
+  const [first, second] = [days.next(), days.next()];
+  expect(second.subtractDate(first).toSeconds()).toBe(7 * 86_400);
+  let times = 2;
+  while (days.next()) times++;
+  expect(times).toBeGreaterThanOrEqual(52);
+  expect(times).toBeLessThanOrEqual(54);
   expect(new Set(events.map((it) => it.uid)).size).toBe(events.length);
 
   await dialog.getByRole('region', { name: 'Links that hold' }).getByRole('button', { name: 'Take back' }).first().click();
   await expect.poll(async () => (await outside.get(link)).status()).toBe(404);
   await outside.dispose();
+});
+
+test('a client’s reader looks over what is due with a phone, and what is damaged stands on Today', async ({ page }) => {
+  await page.setViewportSize(sizes[2]);
+  await page.goto('/');
+  await page.getByRole('button', { name: /Wilf/ }).click();
+  await page.goto('/schedule?by=users');
+  const list = page.getByRole('region', { name: 'To look over at Main building' });
+  const items = list.getByRole('article');
+  await expect(items.first()).toBeVisible();
+  await expectNoSeriousFindings(page);
+  const count = await items.count();
+  expect(count).toBeGreaterThan(1);
+
+  const good = (await items.last().getByRole('link').innerText()).split(' ')[0]!;
+  await page.getByRole('button', { name: `${good}: looked over, good` }).click();
+  await expect(list.getByRole('link', { name: new RegExp(`^${good} `) })).toHaveCount(0);
+  await expect(items).toHaveCount(count - 1);
+
+  const bad = (await items.last().getByRole('link').innerText()).split(' ')[0]!;
+  await page.getByRole('button', { name: `${bad}: something is wrong` }).click();
+  const form = page.getByRole('form', { name: `What is wrong with ${bad}` });
+  await expect(form.getByRole('button', { name: 'Report it' })).toBeDisabled();
+  await form.getByLabel('What is wrong').fill('The guard is loose, seen with a phone');
+  await form.getByRole('button', { name: 'Report it' }).click();
+  await expect(items).toHaveCount(count - 2);
+  await page.reload();
+  await expect(page.getByRole('heading', { name: 'Main building: to look over this week' })).toBeVisible();
+  await expect(list.getByRole('link', { name: new RegExp(`^(${good}|${bad}) `) })).toHaveCount(0);
+
+  await signOut(page);
+  await page.getByRole('button', { name: /Maud/ }).click();
+  await expect(page.getByText('The guard is loose, seen with a phone')).toBeVisible();
 });
 
 /** A kettle, sound up to its verdict. */

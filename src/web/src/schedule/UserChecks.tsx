@@ -99,7 +99,14 @@ function Weeks(props: {
               >
                 <Box sx={{ minWidth: 0 }}>
                   <Box sx={{ fontWeight: 600, lineHeight: 1.2 }}>{row.name}</Box>
-                  <Box sx={{ color: c.muted, fontSize: 13.5, fontWeight: 400, lineHeight: 1.25 }}>
+                  <Box
+                    sx={{
+                      color: row.siteId === props.open ? c.ink : c.muted,
+                      fontSize: 13.5,
+                      fontWeight: 400,
+                      lineHeight: 1.25,
+                    }}
+                  >
                     {row.under}
                   </Box>
                 </Box>
