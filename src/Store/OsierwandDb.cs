@@ -143,14 +143,28 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             // One tag a client, whatever the case: an index over lower(tag), made in the migration.
             item.HasIndex(it => it.ClientId);
             item.HasIndex(it => it.SiteId);
-            // What is due at which site is counted without reading an item.
             item.HasIndex(it => new
                 {
                     it.State,
                     it.Due,
                     it.SiteId,
                 })
-                .IncludeProperties(it => new { it.VisualDue, it.KindWord })
+                .HasFilter(Registered);
+            // What falls due at which site is counted without reading an item, and without passing over what is not due yet.
+            item.Property(it => it.FallsOn)
+                .HasComputedColumnSql("CASE WHEN due IS NULL THEN '-infinity'::date ELSE least(due, visual_due) END", stored: true);
+            item.HasIndex(it => new
+                {
+                    it.State,
+                    it.FallsOn,
+                    it.SiteId,
+                })
+                .IncludeProperties(it => new
+                {
+                    it.Due,
+                    it.VisualDue,
+                    it.KindWord,
+                })
                 .HasFilter(Registered);
             item.Property(it => it.KindWord)
                 .HasComputedColumnSql("coalesce(equipment->>'kind', 'appliance')", stored: true)

@@ -16,7 +16,7 @@ internal static class DueItems
 {
     /// <summary>In service, and due for a test or a look by that day; what was never tested is due at once.</summary>
     public static IQueryable<RegisterItem> By(OsierwandDb db, DateOnly until) =>
-        db.Items.Where(it => it.State == ItemState.InService && (it.Due == null || it.Due <= until || it.VisualDue <= until));
+        db.Items.Where(it => it.State == ItemState.InService && it.FallsOn <= until);
 
     public static Falling Of(RegisterItem it, int window) => Falling.Of(it.Due, it.VisualDue, it.LastTestedOn, it.LastLookedOn, window);
 
@@ -35,18 +35,17 @@ internal static class DueItems
                 it.SiteId,
                 it.KindWord,
                 IsLook = it.Due != null && it.VisualDue != null && it.VisualDue.Value.AddDays(window) < it.Due.Value,
-                By = it.Due == null ? null
-                : it.VisualDue == null || it.Due <= it.VisualDue ? it.Due
-                : it.VisualDue,
+                IsNever = it.Due == null,
+                it.FallsOn,
             })
             .Select(it => new
             {
                 it.SiteId,
                 it.KindWord,
                 it.IsLook,
-                IsNever = it.By == null,
-                IsOver = it.By == null || it.By < today,
-                Week = it.By == null || it.By < monday ? 0 : (it.By.Value.DayNumber - monday.DayNumber) / DaysInAWeek,
+                it.IsNever,
+                IsOver = it.FallsOn < today,
+                Week = it.FallsOn < monday ? 0 : (it.FallsOn.DayNumber - monday.DayNumber) / DaysInAWeek,
             })
             .GroupBy(it => it)
             .Select(it => new DueCount(

@@ -214,6 +214,10 @@ public sealed class RegisterItem
     /// <summary>Which value that is, with its readings, as JSON of <see cref="Core.Bench.Crossing"/>.</summary>
     public string? Crossing { get; set; }
 
+    /// <summary>The earlier of its two dates, said by the database; before all days where it was never tested, and is due at
+    /// once.</summary>
+    public DateOnly FallsOn { get; private set; }
+
     /// <summary>Scrapped or lost, said by the database from the state: such items stand at the end of what is due.</summary>
     public bool IsGone { get; private set; }
 

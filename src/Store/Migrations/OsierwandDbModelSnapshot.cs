@@ -2036,6 +2036,12 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("character varying(40)")
                         .HasColumnName("evidence");
 
+                    b.Property<DateOnly>("FallsOn")
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("date")
+                        .HasColumnName("falls_on")
+                        .HasComputedColumnSql("CASE WHEN due IS NULL THEN '-infinity'::date ELSE least(due, visual_due) END", true);
+
                     b.Property<string>("HeldBy")
                         .HasMaxLength(40)
                         .HasColumnType("character varying(40)")
@@ -2264,7 +2270,11 @@ namespace Osierwand.Store.Migrations
                         .HasDatabaseName("ix_items_state_due_site_id")
                         .HasFilter("NOT is_loose");
 
-                    NpgsqlIndexBuilderExtensions.IncludeProperties(b.HasIndex("State", "Due", "SiteId"), new[] { "VisualDue", "KindWord" });
+                    b.HasIndex("State", "FallsOn", "SiteId")
+                        .HasDatabaseName("ix_items_state_falls_on_site_id")
+                        .HasFilter("NOT is_loose");
+
+                    NpgsqlIndexBuilderExtensions.IncludeProperties(b.HasIndex("State", "FallsOn", "SiteId"), new[] { "Due", "VisualDue", "KindWord" });
 
                     b.ToTable("items", (string)null);
                 });

@@ -1,22 +1,18 @@
-import { Button } from '@mui/material';
-import { useState } from 'react';
-import { useNavigate, useParams, useSearchParams } from 'react-router';
+import { useParams, useSearchParams } from 'react-router';
 import { api, ask } from '../api/client';
 import { usePageTitle } from '../frame/usePageTitle';
 import { roundPapers, useAskForPaper } from './kept';
-import { PaperShown } from './PaperShown';
+import { LongPaper } from './LongPaper';
 
-/** A paper of a round as it stands now; as a PDF it is made in the background and kept. */
+/** A paper of a round as it stands now. */
 export default function RoundPaperPage() {
   const { roundId = '' } = useParams();
   const [params] = useSearchParams();
-  const goTo = useNavigate();
   const paper = roundPapers.find((it) => it.paper === params.get('paper'))?.paper ?? 'report';
-  const [isShown, setShown] = useState(false);
   const make = useAskForPaper(roundId);
   usePageTitle('Paper');
   return (
-    <PaperShown
+    <LongPaper
       address={`/api/v1/papers/rounds/${roundId}?paper=${paper}`}
       asked={() =>
         ask<string>(
@@ -26,18 +22,8 @@ export default function RoundPaperPage() {
           }),
         )
       }
-      trouble={make.error ? make.error.message : null}
-      onShown={() => setShown(true)}
-    >
-      <Button
-        variant="contained"
-        disabled={!isShown || make.isPending}
-        onClick={() =>
-          make.mutate({ id: crypto.randomUUID(), paper }, { onSuccess: () => void goTo('/papers') })
-        }
-      >
-        Make the PDF
-      </Button>
-    </PaperShown>
+      make={make}
+      of={{ paper }}
+    />
   );
 }
