@@ -58,7 +58,8 @@ public sealed class AgeAndRiskTests
         next.Months!.Value.ShouldBe(isOver ? 6 : NextOf(Kettle, "uk-cop-5").Months!.Value);
     }
 
-    /// <summary>A date that a lead chose later stays where a correction makes nothing shorter; what makes it shorter counts at once.</summary>
+    /// <summary>A date that a lead chose later stays where a correction makes nothing shorter; what makes it shorter counts at
+    /// once.</summary>
     [Fact]
     public void A_correction_brings_a_date_forward_and_never_back()
     {
