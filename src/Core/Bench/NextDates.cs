@@ -37,13 +37,13 @@ public static class NextDates
         var reckoned = ruling is null ? null : Reckoned(ruling, seen);
         DateOnly? Earliest(DateOnly? standing, DateOnly? byPlace) => new[] { standing, byPlace, knocked }.Where(it => it is not null).Min();
         return new(
-            // Never tested it stays due for its first test.
-            seen.Tested
+            // Never tested it stays due for its first test; what is only looked at is carried by its look.
+            basis.Due
                 is null
-                ? basis.Due
+                ? null
                 : Earliest(basis.Due, reckoned?.Due),
             Earliest(basis.VisualDue, reckoned?.VisualDue),
-            seen.Tested is null || reckoned is null ? basis.Months : Math.Min(reckoned.Months, basis.Months ?? reckoned.Months),
+            basis.Due is null || reckoned is null ? basis.Months : Math.Min(reckoned.Months, basis.Months ?? reckoned.Months),
             [
                 .. reckoned is null ? seen.Because : [.. reckoned.Because],
                 .. knocked is null ? (string[])[] : ["knocked, dropped or wet: due at once"],
@@ -70,7 +70,7 @@ public static class NextDates
 
     private static ByPlace Reckoned(Ruling ruling, LastSeen seen)
     {
-        var from = seen.Tested ?? ruling.Today;
+        var from = seen.Tested ?? seen.Looked ?? ruling.Today;
         var next = IntervalRule.Of(Facts(ruling, from, ruling.Basis.Past));
         if (next.Performance is { } performance && !(next.Combined <= performance))
             next = WithPerformance(next, performance, from);

@@ -80,6 +80,21 @@ public sealed class AgeAndRiskTests
         NextDates.AfterCorrection(null, null, was.Basis, seen).Due.ShouldBe(new DateOnly(2028, 1, 1));
     }
 
+    /// <summary>A desk lamp that is only looked at was never tested: its look carries its date, from the day it was looked at.</summary>
+    [Fact]
+    public void What_is_only_looked_at_comes_earlier_too_when_it_is_moved_or_knocked()
+    {
+        var lamp = Kettle with { Class = ProtectionClass.II, AllInsulated = true };
+        var ruling = RulingFor(lamp) with { Policy = new() { ClassII = Osierwand.Core.Planning.ClassIIPolicy.LookOnly } };
+        var basis = ruling.Basis with { Place = Place.Office, Due = new(2026, 12, 1), VisualDue = new(2026, 12, 1), Months = 12 };
+        var seen = new LastSeen(null, new(2025, 12, 1), []);
+        var harder = NextDates.AfterMove(ruling with { Basis = basis with { Place = Place.Construction } }, basis, seen, knocked: null);
+        (harder.Due, harder.VisualDue, harder.Months).ShouldBe((new(2026, 1, 1), new(2026, 1, 1), 1));
+        NextDates.AfterMove(ruling with { Basis = basis }, basis, seen, knocked: new(2026, 3, 2)).Due.ShouldBe(new DateOnly(2026, 3, 2));
+        var never = basis with { Due = null, VisualDue = null, Months = null };
+        NextDates.AfterMove(ruling with { Basis = never }, never, new(null, null, []), knocked: new(2026, 3, 2)).Due.ShouldBeNull();
+    }
+
     [Fact]
     public void They_are_corrected_kept_and_told()
     {
