@@ -24,7 +24,11 @@ public class SessionTests(World world)
     }
 
     /// <summary>Invited by a lead and in by their own password.</summary>
-    internal static async Task<(Guid Id, string UserName, HttpClient In)> Newcomer(Host host, string role = "technician")
+    internal static async Task<(Guid Id, string UserName, HttpClient In)> Newcomer(
+        Host host,
+        string role = "technician",
+        string name = "Nan Whinfell"
+    )
     {
         using var lead = await host.SignedIn("maud");
         var userName = $"n{Guid.NewGuid():N}"[..12];
@@ -34,7 +38,7 @@ public class SessionTests(World world)
             new
             {
                 userName,
-                displayName = "Nan Whinfell",
+                displayName = name,
                 initials = "NW",
                 role,
                 clients,

@@ -137,6 +137,17 @@ public sealed class UserCheckWeekTests(World world)
     }
 
     [Fact]
+    public async Task Whoever_has_the_longest_name_is_heard_too()
+    {
+        var at = await StandsAsync((Place.Office, UseOf.Portable, 400, 10));
+        var (_, _, newcomer) = await SessionTests.Newcomer(world.App, name: new string('N', 100));
+        (await Tell(newcomer, at.Items[0])).Status.ShouldBe(200);
+        var kept = await world.InDatabase(db => db.UserChecks.SingleAsync(it => it.ItemId == at.Items[0], Cancel));
+        kept.Name.ShouldBe(new string('N', UserCheck.LongestName - 1) + "…");
+        newcomer.Dispose();
+    }
+
+    [Fact]
     public async Task What_is_dangerous_is_out_of_use_and_asked_of_nobody_any_more()
     {
         var at = await StandsAsync((Place.Office, UseOf.Portable, 400, 10), (Place.Office, UseOf.Portable, 400, 10));

@@ -145,7 +145,7 @@ internal static class UserCheckEndpoints
                 item.LastTestedOn ?? item.LastLookedOn,
                 item.Due,
                 item.Due < today,
-                (await Rhythms.OfSitesAsync(db, cancel)).Of(item).Sentence,
+                (await Rhythms.OfSitesAsync(db, cancel, item.SiteId)).Of(item).Sentence,
                 item.LastUserCheckOn
             )
         );

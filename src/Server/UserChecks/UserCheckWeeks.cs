@@ -2,7 +2,6 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Intervals;
-using Osierwand.Core.Quantities;
 using Osierwand.Server.Hosting;
 using Osierwand.Server.Schedule;
 using Osierwand.Store;
@@ -40,7 +39,6 @@ internal sealed record UserCheckDue(
     string Name,
     string Room,
     UserRhythm Looks,
-    Period Every,
     DateOnly Due,
     DateOnly? Last,
     DateOnly? SaidOn
@@ -207,7 +205,7 @@ internal static class UserCheckWeeks
             let rhythm = rhythms.Of(it.SiteId, it.Place, it.UseWord, it.KindWord)
             let due = rhythm.Due(it.Last, today)
             where due is not null
-            select new UserCheckDue(it.Id, it.Tag, it.Name, it.Room, rhythm, rhythm.Every!.Value, due.Value, it.Last, it.LastUserCheckOn),
+            select new UserCheckDue(it.Id, it.Tag, it.Name, it.Room, rhythm, due.Value, it.Last, it.LastUserCheckOn),
         ];
     }
 

@@ -39,7 +39,8 @@ internal sealed class UserReports(OsierwandDb db, Trail trail, TimeProvider time
             At = now,
             Report = sent.Report,
             Words = sent.Words.Trim(),
-            Name = name.Trim(),
+            // Whoever is signed in may have a longer name than a code's page takes.
+            Name = name.Trim() is { Length: > UserCheck.LongestName } longer ? $"{longer[..(UserCheck.LongestName - 1)]}…" : name.Trim(),
         };
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         check.TookOutOfUse =
