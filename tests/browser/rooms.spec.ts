@@ -43,6 +43,28 @@ test('a tag that cannot be one is refused in words, and a phone in the hand is e
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
 });
 
+test('every sort of item is registered with a phone without moving the page sideways', async ({ page }) => {
+  await page.setViewportSize(sizes[2]);
+  await begin(page);
+  await scan(page, newTag());
+  const sorts = page.getByRole('button', { name: /^(Appliance|Charger or supply unit|Combined|Lead or|Portable RCD|Three-phase|Hard-wired|Medical)/ });
+  await expect(sorts.first()).toBeVisible();
+  const count = await sorts.count();
+  expect(count).toBeGreaterThan(5);
+  for (let at = 0; at < count; at++) {
+    const name = await sorts.nth(at).innerText();
+    await sorts.nth(at).click();
+    const unplugs = page.getByLabel('Its mains lead unplugs at the device');
+    if (await unplugs.isVisible()) {
+      await unplugs.check();
+      await expect(page.getByLabel('Coupler')).toBeVisible();
+    }
+    if (name.startsWith('Medical')) await page.getByRole('button', { name: 'One more applied part' }).click();
+    expect(await page.evaluate(() => document.documentElement.scrollWidth), name).toBeLessThanOrEqual(390);
+  }
+  await expectNoSeriousFindings(page);
+});
+
 test('a lead reads a standard, is refused a loosening, tightens a limit, and the signs are found by a word', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('button', { name: /Maud Tarrant/ }).click();

@@ -40,7 +40,7 @@ export function AgeAndRisk(props: { more: More; isMedical: boolean; onChange: (m
   const { more, onChange } = props;
   return (
     <>
-      <Box sx={{ display: 'grid', gap: 1.5, gridTemplateColumns: '1fr 1fr' }}>
+      <Box sx={{ display: 'grid', gap: 1.5, gridTemplateColumns: 'repeat(2, minmax(0, 1fr))' }}>
         <NumberField
           label="Made in, year"
           value={more.madeIn ?? null}

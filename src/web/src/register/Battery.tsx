@@ -19,7 +19,7 @@ export function Battery(props: { value: Fact | null; onChange: (it: Fact) => voi
         label="It has a battery beside its mains"
       />
       {it.has && (
-        <Box sx={{ display: 'grid', gap: 1, gridTemplateColumns: '1fr 1fr' }}>
+        <Box sx={{ display: 'grid', gap: 1, gridTemplateColumns: 'repeat(2, minmax(0, 1fr))' }}>
           <TextField
             type="date"
             size="small"

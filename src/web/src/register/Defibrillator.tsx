@@ -52,7 +52,14 @@ export function Defibrillator(props: { value: Fact | null; onChange: (it: Fact |
         }}
       />
       {isOne && (
-        <Box sx={{ display: 'grid', gap: 1, gridTemplateColumns: '1fr 1fr', alignItems: 'center' }}>
+        <Box
+          sx={{
+            display: 'grid',
+            gap: 1,
+            gridTemplateColumns: 'repeat(2, minmax(0, 1fr))',
+            alignItems: 'center',
+          }}
+        >
           <FormControlLabel
             control={
               <Checkbox

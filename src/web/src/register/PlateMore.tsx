@@ -184,7 +184,14 @@ export function AppliedParts<T extends Pick<More, 'appliedParts'>>(props: {
   return (
     <Box role="group" aria-label="Applied parts" sx={{ display: 'grid', gap: 1.25 }}>
       {more.appliedParts.map((it, at) => (
-        <Box key={at} sx={{ display: 'grid', gap: 1, gridTemplateColumns: '2fr 1fr 1fr' }}>
+        <Box
+          key={at}
+          sx={{
+            display: 'grid',
+            gap: 1,
+            gridTemplateColumns: 'minmax(0, 2fr) minmax(0, 1fr) minmax(0, 1fr)',
+          }}
+        >
           <TextField
             size="small"
             label={`Applied part ${at + 1}`}
