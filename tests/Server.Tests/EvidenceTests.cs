@@ -2,6 +2,7 @@ using System.Text.Json;
 using System.Text.Json.Nodes;
 using Microsoft.EntityFrameworkCore;
 using Osierwand.Core.Bench;
+using Osierwand.Core.Equipment;
 using Osierwand.Store.Entities;
 using Shouldly;
 
@@ -87,6 +88,23 @@ public sealed class EvidenceTests(World world)
             ("its lead is fixed", 1, "23 % to 100 %")
         );
         detail.GetProperty("curve").GetArrayLength().ShouldBeGreaterThan(20);
+        foreach (
+            var (cord, name) in new (Cord, string)[]
+            {
+                (new(new(0.8), Detachable: true), "its lead unplugs"),
+                (new(new(0.8), Detachable: true, Inlet: InletType.C13), "its lead unplugs, C13 coupler"),
+                (new(Permanent: true), "hard-wired"),
+            }
+        )
+        {
+            await world.InDatabase(async db =>
+            {
+                var item = await db.Items.SingleAsync(it => it.Id == bad.Item, Cancel);
+                item.Equipment = item.Equipment with { Cord = cord };
+                return await db.SaveChangesAsync(Cancel);
+            });
+            (await Group(one.Client, "home")).GetProperty("leads")[0].Text("name").ShouldBe(name);
+        }
 
         using (var ida = await world.App.SignedIn())
             (await Decide(ida, "home", -1, 0)).Status.ShouldBe(403);

@@ -75,7 +75,7 @@ public sealed class MovingTests(World world)
         (await Correct(it.Revision + 1, new { madeIn = 2001, lifeYears = 10 })).Status.ShouldBe(204);
         var page = await it.Kettle.Page();
         string.CompareOrdinal(page.Text("due"), it.Due).ShouldBeLessThan(0);
-        page.GetProperty("because").GetRawText().ShouldContain("older than its expected life");
+        page.GetProperty("because").GetRawText().ShouldContain("at the end of its expected life, or past it");
         page.GetProperty("changes")[0].GetRawText().ShouldContain("Due: ");
         using var lead = await world.App.SignedIn("maud");
         (await lead.Post("/api/v1/trust/verify", new { })).Body.GetRawText().ShouldNotContain(it.Kettle.Tag);

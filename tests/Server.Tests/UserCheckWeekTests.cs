@@ -136,6 +136,19 @@ public sealed class UserCheckWeekTests(World world)
         );
     }
 
+    /// <summary>An answer was lost, and somebody looked again before they sent again: what is dangerous is never taken for kept.</summary>
+    [Fact]
+    public async Task What_is_said_otherwise_under_the_same_number_is_refused_and_not_swallowed()
+    {
+        var at = await StandsAsync((Place.Office, UseOf.Portable, 400, 10));
+        using var technician = await world.App.SignedIn("ida");
+        var id = Guid.NewGuid();
+        (await Tell(technician, at.Items[0], id: id)).Status.ShouldBe(200);
+        (await Tell(technician, at.Items[0], "dangerous", "bare wire", id)).Status.ShouldBe(409);
+        (await Tell(technician, at.Items[0], "damaged", "a crack", id)).Status.ShouldBe(409);
+        (await Tell(technician, at.Items[0], "dangerous", "bare wire")).Body.GetProperty("tookOutOfUse").GetBoolean().ShouldBeTrue();
+    }
+
     [Fact]
     public async Task Whoever_has_the_longest_name_is_heard_too()
     {

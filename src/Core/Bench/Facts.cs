@@ -19,9 +19,6 @@ public static class Facts
     private const int MostSettings = 12;
     private const int MostJoule = 1000;
     private const int MostMillivolt = 10;
-    private const int FirstYear = 1900;
-    private const int LastYear = 2100;
-    private const int MostYears = 60;
 
     /// <returns>The item as changed; a fault that names the fact.</returns>
     public static Result<ItemOnBench> Apply(ItemOnBench before, FactChanges changes)
@@ -155,7 +152,7 @@ public static class Facts
             ("plugFuseA", changes.PlugFuseA, 63, "The fuse"),
             ("rcdMa", changes.RcdMa, 1000, "The RCD's rating"),
             ("rcdOwnTripMs", changes.RcdOwnTripMs, 1000, "The time its own standard allows"),
-            ("lifeYears", changes.LifeYears, MostYears, "The years its maker expects of it"),
+            ("lifeYears", changes.LifeYears, Item.LongestLifeYears, "The years its maker expects of it"),
         };
         foreach (var (path, value, most, what) in amounts)
         {
@@ -172,8 +169,8 @@ public static class Facts
             return new("phases", "Equipment has one phase or three.");
         if (changes.Detachable is true && item.IsHardWired)
             return new("detachable", "Hard-wired equipment has no lead that unplugs.");
-        if (changes.MadeIn is < FirstYear or > LastYear)
-            return new("madeIn", $"A year lies between {FirstYear} and {LastYear}.");
+        if (changes.MadeIn is < Item.EarliestYear or > Item.LatestYear)
+            return new("madeIn", $"A year lies between {Item.EarliestYear} and {Item.LatestYear}.");
         if (changes.Inlet is not null && item.Kind != ItemKind.CordSet && !(changes.Detachable ?? item.Cord?.Detachable ?? false))
             return new("inlet", "Only a lead that unplugs meets its device by a coupler: say first that it unplugs.");
         if (!item.IsMedical && (changes.LifeSupporting is true || changes.EmergencyTransport is true))

@@ -63,7 +63,16 @@ public static class NextDates
         if (was is null || now is null)
             return stays;
         var (before, after) = (Reckoned(was, seen), Reckoned(now, seen));
-        return after.Due < before.Due || after.VisualDue < before.VisualDue ? AfterMove(now, basis, seen, knocked: null) : stays;
+        var (isDue, isLook) = (after.Due < before.Due, after.VisualDue < before.VisualDue);
+        if (!isDue && !isLook)
+            return stays;
+        var sooner = AfterMove(now, basis, seen, knocked: null);
+        return sooner with
+        {
+            Due = isDue ? sooner.Due : basis.Due,
+            VisualDue = isLook ? sooner.VisualDue : basis.VisualDue,
+            Months = isDue ? sooner.Months : basis.Months,
+        };
     }
 
     private sealed record ByPlace(DateOnly Due, DateOnly VisualDue, double Months, ImmutableArray<string> Because);

@@ -279,6 +279,10 @@ public sealed record Item
     /// <summary>It goes with patients, in a vehicle or by hand; of medical devices.</summary>
     public bool EmergencyTransport { get; init; }
 
+    public const int EarliestYear = 1900;
+    public const int LatestYear = 2100;
+    public const int LongestLifeYears = 60;
+
     /// <summary>The year in which it was made; null where its plate does not say.</summary>
     public int? MadeIn { get; init; }
 

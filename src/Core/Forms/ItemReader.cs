@@ -15,7 +15,6 @@ internal static class ItemReader
     private const int MostOutlets = 200;
 
     private const int LongestStartUp = 3600;
-    private const int LastYear = 2100;
 
     public static Item Read(JsonElement element)
     {
@@ -153,10 +152,12 @@ internal static class ItemReader
                     transport = Boolean(value);
                     break;
                 case "madeIn":
-                    madeIn = AtMost(value, LastYear, $"{LastYear}");
+                    madeIn = Year(value);
                     break;
                 case "lifeYears":
-                    lifeYears = Positive(value);
+                    lifeYears = Positive(value) is <= Item.LongestLifeYears and var years
+                        ? years
+                        : throw new FaultException("", $"must be at most {Item.LongestLifeYears}");
                     break;
                 case "defibrillator":
                     defibrillator = Defibrillator(value);
@@ -257,6 +258,11 @@ internal static class ItemReader
             };
             return members.IsEmpty ? item : System(item, members);
         }
+
+        private static int Year(JsonElement value) =>
+            AtMost(value, Item.LatestYear, $"{Item.LatestYear}") is >= Item.EarliestYear and var year
+                ? year
+                : throw new FaultException("", $"must be at least {Item.EarliestYear}");
 
         private static int AtMost(JsonElement value, int most, string words) =>
             Count(value, 0) is var count && count <= most ? count : throw new FaultException("", $"must be at most {words}");

@@ -117,7 +117,7 @@ public static class IntervalRule
         );
         Add(failed, -1, "a failure in the last two tests");
         Add(near, -1, "near a limit, or a value on its way up");
-        Add(facts.OverLife, -1, "older than its expected life");
+        Add(facts.OverLife, -1, "at the end of its expected life, or past it");
         if (facts.Group is { Steps: not 0 } group)
         {
             steps += group.Steps;

@@ -155,7 +155,7 @@ public sealed class CalendarFeeds(OsierwandDb db, TimeProvider time)
             .ToListAsync(cancel);
         foreach (var site in sites)
         {
-            var all = await UserCheckWeeks.DatedAsync(db, db.Items.Where(it => it.SiteId == site.Id), today, cancel, site.Id);
+            var all = await UserCheckWeeks.DatedAsync(db, site.Id, today, cancel);
             CalendarEntry Entry(string id, DateOnly day, IEnumerable<UserCheckDue> of, DateOnly? weekly = null)
             {
                 var named = of.OrderBy(it => it.Room, StringComparer.Ordinal).ThenBy(it => it.Tag, StringComparer.Ordinal).ToArray();

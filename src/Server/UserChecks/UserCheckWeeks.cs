@@ -88,7 +88,7 @@ internal static class UserCheckWeeks
         var count = Math.Clamp(weeks, DueWeeks.FewestWeeks, DueWeeks.MostWeeks);
         var until = monday.AddDays(count * DueItems.DaysInAWeek - 1);
         var rhythms = await Rhythms.OfSitesAsync(db, cancel);
-        var items = db.Items.AsNoTracking().Where(it => it.State == ItemState.InService);
+        var items = db.Items.AsQueryable();
         if (!string.IsNullOrEmpty(client))
             items = items.Where(it => it.Client.Code == client);
         var groups = (await CountedAsync(items, LongAgo(today), cancel)).ConvertAll(it =>
@@ -144,7 +144,7 @@ internal static class UserCheckWeeks
         if (await db.Sites.AsNoTracking().FirstOrDefaultAsync(it => it.Id == siteId, cancel) is not { } site)
             return Refusals.NotFound("site");
         var today = site.DayOf(time.GetUtcNow());
-        var all = await DatedAsync(db, db.Items.Where(it => it.SiteId == siteId), today, cancel, siteId);
+        var all = await DatedAsync(db, siteId, today, cancel);
         var due = all.Where(it => it.Due <= DueWeeks.MondayOf(today).AddDays(DueItems.DaysInAWeek - 1))
             .OrderBy(it => it.Due)
             .ThenBy(it => it.Room)
@@ -171,22 +171,40 @@ internal static class UserCheckWeeks
         );
     }
 
-    /// <summary>Those of the items that are in service and looked at by date.</summary>
-    /// <param name="site">Of them all; null where they are of several.</param>
-    public static async Task<List<UserCheckDue>> DatedAsync(
-        OsierwandDb db,
-        IQueryable<RegisterItem> items,
-        DateOnly today,
-        CancellationToken cancel,
-        Guid? site = null
-    )
+    /// <summary>What of a site is in service and looked at by date.</summary>
+    public static async Task<List<UserCheckDue>> DatedAsync(OsierwandDb db, Guid site, DateOnly today, CancellationToken cancel)
     {
         var rhythms = await Rhythms.OfSitesAsync(db, cancel, site);
-        var rows = await items
+        var rows = await Seen(db.Items.Where(it => it.SiteId == site)).ToListAsync(cancel);
+        return
+        [
+            .. from it in rows
+            let rhythm = rhythms.Of(site, it.Place, it.Use, it.Kind)
+            let due = rhythm.Due(it.Last, today)
+            where due is not null
+            select new UserCheckDue(it.Id, it.Tag, it.Name, it.Room, rhythm, due.Value, it.Last, it.SaidOn),
+        ];
+    }
+
+    /// <param name="Last">When it was last looked at: a look by a tester is a look too.</param>
+    private sealed record SeenItem(
+        Guid Id,
+        Guid SiteId,
+        string Tag,
+        string Name,
+        string Room,
+        Core.Equipment.Place Place,
+        string Use,
+        string Kind,
+        DateOnly? SaidOn,
+        DateOnly? Last
+    );
+
+    private static IQueryable<SeenItem> Seen(IQueryable<RegisterItem> items) =>
+        items
             .AsNoTracking()
             .Where(it => it.State == ItemState.InService)
-            .Select(it => new
-            {
+            .Select(it => new SeenItem(
                 it.Id,
                 it.SiteId,
                 it.Tag,
@@ -196,43 +214,23 @@ internal static class UserCheckWeeks
                 it.UseWord,
                 it.KindWord,
                 it.LastUserCheckOn,
-                Last = it.LastUserCheckOn == null || it.LastLookedOn > it.LastUserCheckOn ? it.LastLookedOn : it.LastUserCheckOn,
-            })
-            .ToListAsync(cancel);
-        return
-        [
-            .. from it in rows
-            let rhythm = rhythms.Of(it.SiteId, it.Place, it.UseWord, it.KindWord)
-            let due = rhythm.Due(it.Last, today)
-            where due is not null
-            select new UserCheckDue(it.Id, it.Tag, it.Name, it.Room, rhythm, due.Value, it.Last, it.LastUserCheckOn),
-        ];
-    }
+                it.LastUserCheckOn == null || it.LastLookedOn > it.LastUserCheckOn ? it.LastLookedOn : it.LastUserCheckOn
+            ));
 
     private sealed record Group(Guid SiteId, Core.Equipment.Place Place, string Use, string Kind, DateOnly? Last, int Items);
 
-    /// <summary>A look by a tester is a look too.</summary>
     /// <param name="longAgo">What was looked at before it is over under every rhythm, and counted as one.</param>
     private static Task<List<Group>> CountedAsync(IQueryable<RegisterItem> items, DateOnly longAgo, CancellationToken cancel) =>
-        items
-            .Select(it => new
+        Seen(items)
+            .GroupBy(it => new
             {
                 it.SiteId,
                 it.Place,
-                it.UseWord,
-                it.KindWord,
-                Last = it.LastUserCheckOn == null || it.LastLookedOn > it.LastUserCheckOn ? it.LastLookedOn : it.LastUserCheckOn,
-            })
-            .Select(it => new
-            {
-                it.SiteId,
-                it.Place,
-                it.UseWord,
-                it.KindWord,
+                it.Use,
+                it.Kind,
                 Last = it.Last < longAgo ? longAgo : it.Last,
             })
-            .GroupBy(it => it)
-            .Select(it => new Group(it.Key.SiteId, it.Key.Place, it.Key.UseWord, it.Key.KindWord, it.Key.Last, it.Count()))
+            .Select(it => new Group(it.Key.SiteId, it.Key.Place, it.Key.Use, it.Key.Kind, it.Key.Last, it.Count()))
             .ToListAsync(cancel);
 
     private static DateOnly LongAgo(DateOnly today) =>

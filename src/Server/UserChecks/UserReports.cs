@@ -28,8 +28,9 @@ internal sealed class UserReports(OsierwandDb db, Trail trail, TimeProvider time
         if (Wrong(sent) is { } fault)
             return Refusals.Invalid("Not sent.", fault);
         if (await db.UserChecks.AsNoTracking().FirstOrDefaultAsync(it => it.Id == sent.Id, cancel) is { } known)
-            return known.ItemId == item.Id
+            return known.ItemId == item.Id && known.Report == sent.Report && known.Words == sent.Words.Trim()
                 ? TypedResults.Ok(new UserCheckKept(known.TookOutOfUse))
+                // Never taken for what was said before: "dangerous" after "good" would be lost.
                 : Refusals.Of(StatusCodes.Status409Conflict, "Not sent.", "This number is another report's. Send it again.");
         var now = time.GetUtcNow();
         var check = new UserCheck

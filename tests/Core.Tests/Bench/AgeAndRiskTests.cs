@@ -54,7 +54,7 @@ public sealed class AgeAndRiskTests
     {
         var kettle = Kettle with { MadeIn = made, LifeYears = years };
         var next = NextOf(kettle, "uk-cop-5");
-        next.Because.Contains("older than its expected life: one step shorter").ShouldBe(isOver);
+        next.Because.Contains("at the end of its expected life, or past it: one step shorter").ShouldBe(isOver);
         next.Months!.Value.ShouldBe(isOver ? 6 : NextOf(Kettle, "uk-cop-5").Months!.Value);
     }
 
@@ -75,7 +75,10 @@ public sealed class AgeAndRiskTests
         same.Because.ShouldBe(seen.Because);
         var old = After(Kettle with { MadeIn = 2000, LifeYears = 10 });
         (old.Due, old.Months).ShouldBe((new DateOnly(2026, 7, 1), 6));
-        old.Because.ShouldContain("older than its expected life: one step shorter");
+        old.Because.ShouldContain("at the end of its expected life, or past it: one step shorter");
+        // Only its look comes sooner: the date of the test, that a lead chose, stays.
+        var look = After(Kettle with { Use = UseOf.Handheld });
+        (look.Due, look.VisualDue, look.Months).ShouldBe((new(2028, 1, 1), new(2026, 4, 1), 24));
         After(Kettle with { Use = UseOf.Stationary }).Due.ShouldBe(new DateOnly(2028, 1, 1), "longer is earned by the next test");
         NextDates.AfterCorrection(null, null, was.Basis, seen).Due.ShouldBe(new DateOnly(2028, 1, 1));
     }

@@ -85,7 +85,7 @@ const enteredOf = (fields: Fields): Entered => {
 function changesOf(before: Entered, after: Entered): Fields | { notANumber: string } {
   const changes: Record<string, unknown> = {};
   for (const [name, value] of Object.entries(after)) {
-    if (value === before[name]) continue;
+    if (value === before[name] || (name === 'inlet' && value === '')) continue;
     const number = numbers.find(([it]) => it === name);
     if (number) {
       const parsed = Number(String(value).replace(',', '.'));
@@ -138,7 +138,13 @@ export function FactsDialog(props: {
   const [reason, setReason] = useState('');
   const [device, setDevice] = useState<Device>(() => deviceOf(props.fields));
   const [fault, setFault] = useState<string | null>(null);
-  const set = (name: string, value: string | boolean) => setEntered((it) => ({ ...it, [name]: value }));
+  const set = (name: string, value: string | boolean) =>
+    setEntered((it) => ({
+      ...it,
+      // A lead that does not unplug has no coupler to be asked for.
+      ...(name === 'detachable' && value === false && { inlet: '' }),
+      [name]: value,
+    }));
   const ofDevice = deviceChanges(deviceOf(props.fields), device);
   const isChanged =
     Object.keys(entered).some((name) => entered[name] !== before[name]) || Object.keys(ofDevice).length > 0;
@@ -216,7 +222,8 @@ export function FactsDialog(props: {
               <MenuItem value="mechanical">Mechanical</MenuItem>
               <MenuItem value="electronic">Electronic</MenuItem>
             </TextField>
-            {entered['detachable'] === true && (
+            {(entered['detachable'] === true ||
+              (before['inlet'] !== '' && before['detachable'] === false)) && (
               <CouplerField
                 value={(entered['inlet'] as Schema['InletType']) || null}
                 onChange={(inlet) => set('inlet', inlet)}

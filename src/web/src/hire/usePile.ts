@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { Problem, type Schema } from '../api/client';
 import { takeScans } from '../frame/scanTaker';
+import { useNumberOf } from '../frame/useNumberOf';
 import { findHireItem, type Move, moveHireItem, useFleetChanged } from './useFleet';
 
 export type Verdict = Schema['VerdictCode'];
@@ -20,11 +21,6 @@ export interface Going {
   backBy: string;
 }
 
-interface Sending {
-  key: string;
-  id: string;
-}
-
 const mostDone = 30;
 
 /**
@@ -38,7 +34,7 @@ export function usePile(client: string, verdicts: readonly Verdict[], work: Work
   const [done, setDone] = useState<readonly Done[]>([]);
   const changed = useFleetChanged();
   const inHand = useRef<Schema['HireCard'] | null>(null);
-  const sending = useRef<Sending | null>(null);
+  const number = useNumberOf();
   const line = useRef<Promise<unknown>>(Promise.resolve());
 
   const hold = (it: Schema['HireCard'] | null) => {
@@ -51,10 +47,9 @@ export function usePile(client: string, verdicts: readonly Verdict[], work: Work
 
   /** Sent again after a lost answer it is the same move, and happens once. */
   async function send(it: Schema['HireCard'], move: Move) {
-    const key = `${it.item.itemId} ${JSON.stringify(move)}`;
-    if (sending.current?.key !== key) sending.current = { key, id: crypto.randomUUID() };
-    const moved = await moveHireItem(it.item.itemId, sending.current.id, move);
-    sending.current = null;
+    const id = number.of(`${it.item.itemId} ${JSON.stringify(move)}`);
+    const moved = await moveHireItem(it.item.itemId, id, move);
+    number.done();
     tell({
       tag: it.item.tag,
       name: it.item.name,

@@ -6,6 +6,7 @@ import { api, ask, type Schema } from '../api/client';
 import { showDate } from '../api/dates';
 import { Ring } from '../design/Ring';
 import { c } from '../design/tokens';
+import { useNumberOf } from '../frame/useNumberOf';
 import { Notice } from '../frame/Notice';
 import { usePageTitle } from '../frame/usePageTitle';
 import { Waiting } from '../frame/Waiting';
@@ -86,9 +87,10 @@ function Look({ token, isOut, onSent }: { token: string; isOut: boolean; onSent:
   const [words, setWords] = useState('');
   const [name, setName] = useState('');
   const [photo, setPhoto] = useState<File | null>(null);
-  const [id, setId] = useState<string>(() => crypto.randomUUID());
+  const number = useNumberOf();
   const send = useMutation({
     mutationFn: async () => {
+      const id = number.of(JSON.stringify([report, words, name]));
       const kept = await ask(
         api.POST('/api/v1/public/{token}/checks', {
           params: { path: { token } },
@@ -116,7 +118,7 @@ function Look({ token, isOut, onSent }: { token: string; isOut: boolean; onSent:
           color="inherit"
           onClick={() => {
             send.reset();
-            setId(crypto.randomUUID());
+            number.done();
             setReport(null);
             setWords('');
             setPhoto(null);

@@ -96,6 +96,7 @@ export default function NewItem() {
             members: sortName === 'system' ? members : [],
             more: {
               ...more,
+              inlet: hasCoupler ? (more.inlet ?? null) : null,
               partPlates: more.partPlates.filter((part) => part.name !== '' || part.powerW > 0),
             },
           },
@@ -189,6 +190,7 @@ export default function NewItem() {
   const place = chosenPlace ?? form.data?.usualPlace ?? 'office';
   const evidence = form.data?.evidence.find((choice) => choice.evidence === it.evidence);
   const isCord = it.kind === 'cordSet' || it.kind === 'extensionLead' || it.kind === 'multiwayAdapter';
+  const hasCoupler = it.kind === 'cordSet' || (more.detachable && !isCord && !it.hardWired);
   const sort: Sort = sorts[sortName];
   const choose = (name: SortName) => {
     const to: Sort = sorts[name];
@@ -440,7 +442,7 @@ export default function NewItem() {
                 label="Its mains lead unplugs at the device"
               />
             )}
-            {((more.detachable && !isCord && !it.hardWired) || it.kind === 'cordSet') && (
+            {hasCoupler && (
               <CouplerField value={more.inlet ?? null} onChange={(inlet) => setMore({ ...more, inlet })} />
             )}
             {!it.hardWired && (

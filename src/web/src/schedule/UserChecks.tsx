@@ -6,6 +6,7 @@ import { api, ask, type Schema } from '../api/client';
 import { showDate } from '../api/dates';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
+import { useNumberOf } from '../frame/useNumberOf';
 import { Waiting } from '../frame/Waiting';
 import { shortDay } from './words';
 
@@ -125,7 +126,7 @@ function Weeks(props: {
               >
                 {pile.looks || ''}
                 {pile.late > 0 && (
-                  <Box sx={{ color: c.fail, fontSize: 13, lineHeight: 1.1 }}>{pile.late} late</Box>
+                  <Box sx={{ color: c.fail, fontSize: 13, lineHeight: 1.1 }}>{pile.late} not told</Box>
                 )}
               </Box>
             ))}
@@ -174,16 +175,18 @@ function ToDo({ it }: { it: Schema['UserCheckToDo'] }) {
   const queries = useQueryClient();
   const [wrong, setWrong] = useState<'damaged' | 'dangerous' | null>(null);
   const [words, setWords] = useState('');
-  // The same look is sent twice under the same number, whatever the line does.
-  const [id] = useState<string>(() => crypto.randomUUID());
+  const number = useNumberOf();
   const tell = useMutation({
-    mutationFn: (report: Schema['UserReport']) =>
-      ask(
+    mutationFn: (report: Schema['UserReport']) => {
+      // What was typed and cancelled is not said of what is good.
+      const said = { report, words: report === 'allGood' ? '' : words, name: '' };
+      return ask(
         api.POST('/api/v1/register/{itemId}/user-checks', {
           params: { path: { itemId: it.itemId } },
-          body: { id, report, words, name: '' },
+          body: { ...said, id: number.of(JSON.stringify(said)) },
         }),
-      ),
+      );
+    },
     onSuccess: async () => {
       await queries.invalidateQueries({ queryKey: ['schedule', 'users'] });
       await queries.invalidateQueries({ queryKey: ['item', it.itemId] });
@@ -271,7 +274,11 @@ function ToDo({ it }: { it: Schema['UserCheckToDo'] }) {
           >
             Dangerous: out of use at once
           </Button>
-          <Button type="submit" variant="contained" disabled={!words.trim() || tell.isPending}>
+          <Button
+            type="submit"
+            variant="contained"
+            disabled={!words.trim() || tell.isPending || tell.isSuccess}
+          >
             Report it
           </Button>
           <Button color="inherit" onClick={() => setWrong(null)}>
