@@ -186,36 +186,40 @@ internal static class UserCheckWeeks
         ];
     }
 
-    /// <param name="Last">When it was last looked at: a look by a tester is a look too.</param>
-    private sealed record SeenItem(
-        Guid Id,
-        Guid SiteId,
-        string Tag,
-        string Name,
-        string Room,
-        Core.Equipment.Place Place,
-        string Use,
-        string Kind,
-        DateOnly? SaidOn,
-        DateOnly? Last
-    );
+    private sealed record SeenItem
+    {
+        public required Guid Id { get; init; }
+        public required Guid SiteId { get; init; }
+        public required string Tag { get; init; }
+        public required string Name { get; init; }
+        public required string Room { get; init; }
+        public required Core.Equipment.Place Place { get; init; }
+        public required string Use { get; init; }
+        public required string Kind { get; init; }
+        public required DateOnly? SaidOn { get; init; }
 
+        /// <summary>When it was last looked at: a look by a tester is a look too.</summary>
+        public required DateOnly? Last { get; init; }
+    }
+
+    /// <summary>By its members, not by a constructor: what is grouped by them is grouped in the database.</summary>
     private static IQueryable<SeenItem> Seen(IQueryable<RegisterItem> items) =>
         items
             .AsNoTracking()
             .Where(it => it.State == ItemState.InService)
-            .Select(it => new SeenItem(
-                it.Id,
-                it.SiteId,
-                it.Tag,
-                it.Name,
-                it.Room,
-                it.Place,
-                it.UseWord,
-                it.KindWord,
-                it.LastUserCheckOn,
-                it.LastUserCheckOn == null || it.LastLookedOn > it.LastUserCheckOn ? it.LastLookedOn : it.LastUserCheckOn
-            ));
+            .Select(it => new SeenItem
+            {
+                Id = it.Id,
+                SiteId = it.SiteId,
+                Tag = it.Tag,
+                Name = it.Name,
+                Room = it.Room,
+                Place = it.Place,
+                Use = it.UseWord,
+                Kind = it.KindWord,
+                SaidOn = it.LastUserCheckOn,
+                Last = it.LastUserCheckOn == null || it.LastLookedOn > it.LastUserCheckOn ? it.LastLookedOn : it.LastUserCheckOn,
+            });
 
     private sealed record Group(Guid SiteId, Core.Equipment.Place Place, string Use, string Kind, DateOnly? Last, int Items);
 
