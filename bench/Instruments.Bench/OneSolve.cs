@@ -2,7 +2,7 @@ using BenchmarkDotNet.Attributes;
 using MathNet.Numerics.LinearAlgebra;
 using Osierwand.Core.Outlets;
 using Osierwand.Core.Standards;
-using Osierwand.Instruments.Simulation;
+using Osierwand.Simulator;
 using Osierwand.Instruments.Tests;
 
 namespace Osierwand.Instruments.Bench;

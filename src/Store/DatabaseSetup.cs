@@ -55,6 +55,7 @@ public static class DatabaseSetup
         {
             await own.OpenAsync(cancel);
             await RunAsync(own, Belongings(database, user), cancel);
+            await RunAsync(own, Adopted, cancel);
         }
         maintenance.Options = $"-c role={Owner}";
         var options = new DbContextOptionsBuilder<OsierwandDb>();
@@ -77,6 +78,20 @@ public static class DatabaseSetup
         COMMIT;
         DELETE FROM sessions WHERE coalesce(ended_at, ends_at) < now() - interval '1 year';
         DELETE FROM password_links WHERE ends_at < now() - interval '1 year';
+        """;
+
+    /// <summary>A database of before the first release whose last step left the tables that the baseline makes goes on from the baseline.
+    /// An older one is refused before anything is changed.</summary>
+    private const string Adopted = """
+        DO $$ BEGIN
+            IF to_regclass('public."__EFMigrationsHistory"') IS NULL THEN RETURN; END IF;
+            IF EXISTS (SELECT FROM "__EFMigrationsHistory" WHERE migration_id = '20261127203452_FallsOn') THEN
+                DELETE FROM "__EFMigrationsHistory" WHERE migration_id <= '20261127203452_FallsOn';
+                INSERT INTO "__EFMigrationsHistory" VALUES ('20261201170221_Foundations', '10.0.12');
+            ELSIF EXISTS (SELECT FROM "__EFMigrationsHistory" WHERE migration_id < '20261201170221_Foundations') THEN
+                RAISE EXCEPTION 'This database was made by a version of before the first release that is too old to go on from. Nothing of it was changed; choose another --data folder.';
+            END IF;
+        END $$;
         """;
 
     /// <summary>Everything is the owner's, also what an earlier version made as a superuser.</summary>

@@ -4,6 +4,7 @@ using System.Reflection.Metadata;
 using System.Reflection.PortableExecutable;
 using Osierwand.Core.Standards;
 using Osierwand.Instruments;
+using Osierwand.Server.Hosting;
 using Osierwand.Store;
 using Shouldly;
 
@@ -60,7 +61,7 @@ public class ArchitectureTests
         Ours(Core).ShouldBeEmpty();
         Ours(typeof(IInstrument).Assembly).ShouldBe(["Osierwand.Core"]);
         Ours(typeof(OsierwandDb).Assembly).ShouldBe(["Osierwand.Core"]);
-        Ours(typeof(Program).Assembly).ShouldBe(["Osierwand.Core", "Osierwand.Instruments", "Osierwand.Store"]);
+        Ours(typeof(OsierwandServer).Assembly).ShouldBe(["Osierwand.Core", "Osierwand.Instruments", "Osierwand.Store"]);
     }
 
     /// <summary>The rooms of Core in the order of the work. Installation stands beside them and is used by Contracts alone.</summary>

@@ -3,8 +3,8 @@ using CsCheck;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Outlets;
 using Osierwand.Core.Standards;
-using Osierwand.Instruments.Circuits;
-using Osierwand.Instruments.Simulation;
+using Osierwand.Simulator.Circuits;
+using Osierwand.Simulator;
 using Shouldly;
 
 namespace Osierwand.Instruments.Tests;

@@ -5,7 +5,7 @@ using CsCheck;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 using Osierwand.Instruments.Line;
-using Osierwand.Instruments.Simulation;
+using Osierwand.Simulator;
 using Shouldly;
 
 namespace Osierwand.Instruments.Tests;

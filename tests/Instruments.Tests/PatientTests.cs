@@ -3,7 +3,7 @@ using Osierwand.Core.Equipment;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Standards;
 using Osierwand.Core.Tests.Bench;
-using Osierwand.Instruments.Simulation;
+using Osierwand.Simulator;
 using Shouldly;
 
 namespace Osierwand.Instruments.Tests;

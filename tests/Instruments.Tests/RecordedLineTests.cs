@@ -3,6 +3,7 @@ using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 using Osierwand.Instruments.Line;
 using Osierwand.Instruments.Meters;
+using Osierwand.Simulator;
 using Shouldly;
 
 namespace Osierwand.Instruments.Tests;
@@ -25,7 +26,7 @@ public class RecordedLineTests
                 case "Who are you":
                     var identity = await instrument.IdentifyAsync(Cancel);
                     (identity.Name, identity.Serial, identity.Ranges.Length).ShouldBe(("Bench analyser 2", "OW-SIM-2", 7));
-                    identity.Ranges.ShouldBe(Simulation.Ranges.Of(Simulation.InstrumentRole.Safety));
+                    identity.Ranges.ShouldBe(Ranges.Of(InstrumentRole.Safety));
                     (await instrument.SelfTestAsync(Cancel)).ShouldBeNull();
                     (await instrument.NullAsync(Cancel)).Value.ShouldBe(0.041);
                     break;

@@ -4,7 +4,7 @@ using Osierwand.Core.Judging;
 using Osierwand.Core.Standards;
 using Osierwand.Core.Tests.Bench;
 using Osierwand.Instruments.Line;
-using Osierwand.Instruments.Simulation;
+using Osierwand.Simulator;
 using Shouldly;
 
 namespace Osierwand.Instruments.Tests;

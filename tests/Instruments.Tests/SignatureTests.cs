@@ -5,7 +5,7 @@ using Osierwand.Core.Judging;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 using Osierwand.Core.Tests.Bench;
-using Osierwand.Instruments.Simulation;
+using Osierwand.Simulator;
 using Shouldly;
 
 namespace Osierwand.Instruments.Tests;

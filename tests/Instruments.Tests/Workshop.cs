@@ -6,7 +6,7 @@ using Osierwand.Core.Outlets;
 using Osierwand.Core.Standards;
 using Osierwand.Core.Tests.Bench;
 using Osierwand.Instruments.Line;
-using Osierwand.Instruments.Simulation;
+using Osierwand.Simulator;
 
 namespace Osierwand.Instruments.Tests;
 

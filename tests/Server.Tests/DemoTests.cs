@@ -5,7 +5,7 @@ using Osierwand.Core.Outlets;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 using Osierwand.Instruments;
-using Osierwand.Instruments.Simulation;
+using Osierwand.Simulator;
 using Osierwand.Store;
 using Shouldly;
 

@@ -6,6 +6,7 @@ using Microsoft.AspNetCore.Builder;
 using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Http;
 using Microsoft.AspNetCore.Mvc.Testing;
+using Microsoft.AspNetCore.TestHost;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Npgsql;
@@ -13,6 +14,7 @@ using Osierwand.Core;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Looking;
 using Osierwand.Core.Outlets;
+using Osierwand.Demo;
 using Osierwand.Store;
 using Shouldly;
 using Xunit.Sdk;
@@ -121,7 +123,7 @@ internal sealed class Host(
     int control = 0,
     IReadOnlyDictionary<string, string>? settings = null,
     TimeProvider? clock = null
-) : WebApplicationFactory<Program>
+) : WebApplicationFactory<DemoServer>
 {
     /// <summary>Says from which address a test's request comes.</summary>
     public const string AddressHeader = "X-Of-The-Test-Address";
@@ -136,6 +138,8 @@ internal sealed class Host(
         });
         // As a house runs it: what developers alone would be told is told to nobody.
         builder.UseEnvironment("Production");
+        // The settings are the server's; the demo has none of its own.
+        builder.UseSolutionRelativeContentRoot("src/Server", "*.slnx");
         builder.UseSetting("ConnectionStrings:Osierwand", connection);
         builder.UseSetting("Demo:Enabled", "true");
         builder.UseSetting("Instruments:Lines:0:Port", instrument.ToString(CultureInfo.InvariantCulture));

@@ -11,7 +11,7 @@ using Osierwand.Core.Equipment;
 using Osierwand.Core.Standards;
 using Osierwand.Core.Tests.Bench;
 using Osierwand.Instruments.Line;
-using Osierwand.Instruments.Simulation;
+using Osierwand.Simulator;
 using Osierwand.Server.Bench;
 using Shouldly;
 

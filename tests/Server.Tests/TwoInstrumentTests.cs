@@ -8,7 +8,7 @@ using Osierwand.Core.Equipment;
 using Osierwand.Core.Kit;
 using Osierwand.Core.Records;
 using Osierwand.Core.Tests.Bench;
-using Osierwand.Instruments.Simulation;
+using Osierwand.Simulator;
 using Osierwand.Server.Bench;
 using Shouldly;
 

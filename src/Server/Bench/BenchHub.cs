@@ -5,7 +5,6 @@ using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 using Osierwand.Instruments;
-using Osierwand.Server.Demo;
 using Osierwand.Server.Kit;
 using Osierwand.Server.People;
 
@@ -16,7 +15,7 @@ public sealed class BenchHub(
     Rulings rulings,
     Measurements measurements,
     InstrumentLines lines,
-    SimulatedBenches simulated,
+    IBenchHands hands,
     RunningMeasurements running,
     Sessions sessions,
     TimeProvider time
@@ -185,7 +184,7 @@ public sealed class BenchHub(
             await lines.TakeTurnAsync(serial, $"{person.Name} with {laid.Item.Tag}", cancel)
             ?? throw new HubException($"The instrument is in use: {lines.InUseBy(serial) ?? "at another bench"}. Nothing was started.");
         await using var instrument = await lines.OpenAsync(serial, cancel);
-        await simulated.PlugInAsync(laid, request.Test, cancel);
+        await hands.PlugInAsync(laid, request.Test, cancel);
         using var kept = running.Keep(Context.ConnectionId, instrument);
         await foreach (var report in instrument.MeasureAsync(request, cancel))
             yield return report;

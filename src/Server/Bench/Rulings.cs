@@ -27,7 +27,7 @@ using Osierwand.Store.Entities;
 namespace Osierwand.Server.Bench;
 
 /// <summary>What was laid on the bench, with the rows it came from.</summary>
-internal sealed record Laid(Ruling Ruling, RegisterItem Item, Round Round, Client Client);
+public sealed record Laid(Ruling Ruling, RegisterItem Item, Round Round, Client Client);
 
 /// <summary>Gathers everything that decides, once, when an item goes on the bench; and again when it is saved, to see that nothing
 /// moved.</summary>

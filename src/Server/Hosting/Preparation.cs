@@ -1,7 +1,6 @@
 using System.Reflection;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
-using Osierwand.Server.Demo;
 using Osierwand.Store;
 
 namespace Osierwand.Server.Hosting;
@@ -10,6 +9,13 @@ namespace Osierwand.Server.Hosting;
 public sealed class DemoOptions
 {
     public bool Enabled { get; set; }
+}
+
+/// <summary>The invented world of the demo; src/Demo brings it, and the server alone has none.</summary>
+public interface IDemoWorld
+{
+    /// <summary>Loads it into a database that holds no client yet.</summary>
+    Task LoadAsync(IServiceProvider services);
 }
 
 /// <summary>The build runs the program once to describe its interface; then there is no database to prepare.</summary>
@@ -44,6 +50,6 @@ internal static class Preparation
                 $"The database is not prepared for this version ({waiting.Length} steps are missing). Run the server with “prepare” first."
             );
         if (scope.ServiceProvider.GetRequiredService<IOptions<DemoOptions>>().Value.Enabled)
-            await DemoWorld.LoadAsync(scope.ServiceProvider);
+            await scope.ServiceProvider.GetRequiredService<IDemoWorld>().LoadAsync(scope.ServiceProvider);
     }
 }

@@ -14,7 +14,6 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using Npgsql;
 using Osierwand.Server.Bench;
-using Osierwand.Server.Demo;
 using Osierwand.Server.Evidence;
 using Osierwand.Server.Kit;
 using Osierwand.Server.Outlets;
@@ -50,7 +49,6 @@ internal static class Setup
         });
         services.AddSingleton(_ => NpgsqlDataSource.Create(connection));
         services.Configure<InstrumentOptions>(builder.Configuration.GetSection("Instruments"));
-        services.Configure<SimulatorOptions>(builder.Configuration.GetSection("Simulator"));
         services.Configure<DemoOptions>(builder.Configuration.GetSection("Demo"));
         services.Configure<BookOptions>(builder.Configuration.GetSection("Books"));
         services.AddScoped<Rulings>();
@@ -64,7 +62,7 @@ internal static class Setup
         services.AddScoped<Measurements>();
         services.AddScoped<Trail>();
         services.AddSingleton<InstrumentLines>();
-        services.AddSingleton<SimulatedBenches>();
+        services.AddSingleton<IBenchHands, PeoplesHands>();
         services.AddSingleton<RunningMeasurements>();
         services.Configure<PrinterOptions>(builder.Configuration.GetSection("Printer"));
         services.AddSingleton<PaperPrinter>();

@@ -1,0 +1,17 @@
+using Osierwand.Core.Standards;
+
+namespace Osierwand.Server.Bench;
+
+/// <summary>The hands that plug an item into the instrument before it measures.</summary>
+public interface IBenchHands
+{
+    /// <summary>Has the item at the instrument that measures this test.</summary>
+    /// <exception cref="Instruments.InstrumentException">The instrument's stand-in does not answer.</exception>
+    Task PlugInAsync(Laid laid, Test test, CancellationToken cancel);
+}
+
+/// <summary>People plug in real items themselves: nothing is to be done.</summary>
+internal sealed class PeoplesHands : IBenchHands
+{
+    public Task PlugInAsync(Laid laid, Test test, CancellationToken cancel) => Task.CompletedTask;
+}
