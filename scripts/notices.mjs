@@ -11,7 +11,7 @@ const licenceIn = (folder) => {
 };
 
 const packages = process.env.NUGET_PACKAGES ?? join(homedir(), '.nuget', 'packages');
-const { libraries } = JSON.parse(readFileSync(join(server, 'Osierwand.Server.deps.json'), 'utf8'));
+const { libraries } = JSON.parse(readFileSync(join(server, 'Osierwand.Demo.deps.json'), 'utf8'));
 for (const [name, { type }] of Object.entries(libraries).sort()) {
   if (type !== 'package') continue;
   const folder = join(packages, name.toLowerCase());

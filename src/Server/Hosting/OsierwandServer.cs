@@ -45,6 +45,8 @@ public static class OsierwandServer
 
         if (!BuildTime.IsDescribing)
             await Preparation.RunAsync(app);
+        // Whoever started it on any free port reads here which one that is.
+        app.Lifetime.ApplicationStarted.Register(() => Console.Out.WriteLine($"Listening on {string.Join(' ', app.Urls)}"));
         await app.RunAsync();
     }
 
