@@ -16,6 +16,7 @@ using Shouldly;
 namespace Osierwand.Server.Tests;
 
 /// <summary>Who may call what, endpoint by endpoint. What the server describes and is in no line here fails, and the reverse.</summary>
+[Collection(PeopleHouse.Name)]
 public partial class AccessTests(World world)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;

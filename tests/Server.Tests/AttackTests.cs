@@ -11,6 +11,7 @@ using Shouldly;
 namespace Osierwand.Server.Tests;
 
 /// <summary>What a hostile client sends: never a failure of ours, never somebody else's trouble, never a core held.</summary>
+[Collection(KitHouse.Name)]
 public class AttackTests(World world)
 {
     private const int Seed = 1868;
@@ -153,7 +154,7 @@ public class AttackTests(World world)
     [Fact]
     public async Task A_body_past_its_endpoints_measure_is_cut_off_at_the_border()
     {
-        await using var database = await OwnDatabase.MakeAsync();
+        await using var database = await OwnDatabase.WithDemoAsync();
         await using var host = new Host(database.Connection);
         host.UseKestrel(0);
         host.StartServer();

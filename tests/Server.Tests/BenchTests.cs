@@ -10,6 +10,7 @@ using Shouldly;
 
 namespace Osierwand.Server.Tests;
 
+[Collection(BenchHouse.Name)]
 public class BenchTests(World world)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;

@@ -6,6 +6,7 @@ using Shouldly;
 namespace Osierwand.Server.Tests;
 
 /// <summary>What a careless or hostile client sends to every address that takes a body: a clear refusal, never a failure of ours.</summary>
+[Collection(KitHouse.Name)]
 public class BorderTests(World world)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;

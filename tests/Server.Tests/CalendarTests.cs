@@ -13,6 +13,7 @@ using Shouldly;
 namespace Osierwand.Server.Tests;
 
 /// <summary>Dates for other programs: by a link nobody guesses, for what its maker may see, until it is taken back.</summary>
+[Collection(ScheduleHouse.Name)]
 public sealed class CalendarTests(World world)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;

@@ -7,6 +7,7 @@ using UglyToad.PdfPig;
 namespace Osierwand.Server.Tests;
 
 /// <summary>Papers of a client and of the house: the register, an inspector's answer, the packing list.</summary>
+[Collection(RoundHouse.Name)]
 public sealed class ClientPaperTests(World world)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;

@@ -5,6 +5,7 @@ using Shouldly;
 namespace Osierwand.Server.Tests;
 
 /// <summary>Who is competent for what, and what becomes of an item that is not theirs to test.</summary>
+[Collection(KitHouse.Name)]
 public sealed class CompetenceTests(World world)
 {
     private static async Task<JsonElement> Of(HttpClient client, string name) =>

@@ -12,6 +12,7 @@ using Shouldly;
 namespace Osierwand.Server.Tests;
 
 /// <summary>What the demo's histories show is what the circuits of its items give.</summary>
+[Collection(RegisterHouse.Name)]
 public sealed class DemoTests(World world)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;

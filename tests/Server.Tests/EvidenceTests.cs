@@ -9,6 +9,7 @@ using Shouldly;
 namespace Osierwand.Server.Tests;
 
 /// <summary>What tests found decides nothing by itself: a lead does, for the whole group, once, with the figures kept.</summary>
+[Collection(ScheduleHouse.Name)]
 public sealed class EvidenceTests(World world)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;

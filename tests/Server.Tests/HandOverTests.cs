@@ -8,6 +8,7 @@ using Shouldly;
 namespace Osierwand.Server.Tests;
 
 /// <summary>A run sheet goes from one bench to another: whole, once, and nobody's reading becomes another's own.</summary>
+[Collection(BenchHouse.Name)]
 public class HandOverTests(World world)
 {
     [Fact]

@@ -9,6 +9,7 @@ namespace Osierwand.Server.Tests;
 
 /// <summary>Hire items from one issue to the next, against the database: nothing leaves that was not found good since it came
 /// back.</summary>
+[Collection(RegisterHouse.Name)]
 public sealed class HireTests(World world)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;

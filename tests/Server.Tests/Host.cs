@@ -20,98 +20,7 @@ using Shouldly;
 using Xunit.Sdk;
 using Xunit.v3;
 
-[assembly: AssemblyFixture(typeof(Osierwand.Server.Tests.World))]
-
-// One house, one database: a test that sets a house limit changes the ruling of every sheet another test has just laid.
-[assembly: Parallelization(Mode = ParallelMode.None)]
-
 namespace Osierwand.Server.Tests;
-
-/// <summary>One demo world in a database of its own on the PostgreSQL that ./test starts. Tests share it and keep to items of their
-/// own.</summary>
-public sealed class World : IAsyncLifetime
-{
-    public static string Server { get; } =
-        Environment.GetEnvironmentVariable("OSIERWAND_TEST_PG")
-        ?? throw new InvalidOperationException(
-            "These tests need a PostgreSQL: run ./test, or set OSIERWAND_TEST_PG to a connection string without a database."
-        );
-
-    private OwnDatabase database = null!;
-
-    /// <summary>The server's own role: it owns nothing.</summary>
-    public string Connection => database.Connection;
-    internal Host App { get; private set; } = null!;
-
-    public async ValueTask InitializeAsync()
-    {
-        database = await OwnDatabase.MakeAsync();
-        App = new Host(Connection);
-        (await App.CreateClient().GetAsync(new Uri("/health/ready", UriKind.Relative))).EnsureSuccessStatusCode();
-    }
-
-    public async ValueTask DisposeAsync()
-    {
-        await App.DisposeAsync();
-        await database.DisposeAsync();
-    }
-
-    /// <summary>What somebody with the cluster's own password could try.</summary>
-    public Task AsAdmin(string sql) => database.AsAdmin(sql);
-
-    public async Task<T> InDatabase<T>(Func<OsierwandDb, Task<T>> ask)
-    {
-        await using var scope = App.Services.CreateAsyncScope();
-        scope.ServiceProvider.GetRequiredService<Sight>().VisibleTo(house: true, []);
-        return await ask(scope.ServiceProvider.GetRequiredService<OsierwandDb>());
-    }
-}
-
-/// <summary>A database of its own for one test, empty or with a demo world, gone afterwards.</summary>
-internal sealed class OwnDatabase : IAsyncDisposable
-{
-    public string Connection { get; } =
-        new NpgsqlConnectionStringBuilder(World.Server)
-        {
-            Username = "osierwand_server",
-            Password = "of-the-tests",
-            Database = $"osierwand_{Guid.NewGuid():N}",
-        }.ConnectionString;
-
-    public string Admin =>
-        new NpgsqlConnectionStringBuilder(World.Server)
-        {
-            Database = new NpgsqlConnectionStringBuilder(Connection).Database,
-            Pooling = false,
-        }.ConnectionString;
-
-    public static async Task<OwnDatabase> MakeAsync()
-    {
-        var made = new OwnDatabase();
-        await DatabaseSetup.PrepareAsync(World.Server, made.Connection, CancellationToken.None);
-        return made;
-    }
-
-    public async Task AsAdmin(string sql)
-    {
-        await using var connection = new NpgsqlConnection(Admin);
-        await connection.OpenAsync();
-        await using var command = new NpgsqlCommand(sql, connection);
-        await command.ExecuteNonQueryAsync();
-    }
-
-    public async ValueTask DisposeAsync()
-    {
-        NpgsqlConnection.ClearAllPools();
-        await using var admin = new NpgsqlConnection($"{World.Server};Database=postgres");
-        await admin.OpenAsync();
-        await using var drop = new NpgsqlCommand(
-            $"DROP DATABASE \"{new NpgsqlConnectionStringBuilder(Connection).Database}\" WITH (FORCE)",
-            admin
-        );
-        await drop.ExecuteNonQueryAsync();
-    }
-}
 
 /// <summary>The server under test.</summary>
 /// <param name="instrument">Port of a simulated instrument; 0: none.</param>
@@ -169,6 +78,10 @@ internal sealed class Host(
                 next(app);
             };
     }
+
+    /// <summary>Started, and its database answers.</summary>
+    public async Task ReadyAsync() =>
+        (await CreateClient().GetAsync(new Uri("/health/ready", UriKind.Relative))).EnsureSuccessStatusCode();
 
     public async Task<HttpClient> SignedIn(string who = "ida")
     {

@@ -10,6 +10,7 @@ using Shouldly;
 
 namespace Osierwand.Server.Tests;
 
+[Collection(PeopleHouse.Name)]
 public class HostingTests(World world)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
@@ -110,7 +111,7 @@ public class HostingTests(World world)
     [Fact]
     public async Task Two_servers_on_one_database_are_one_house()
     {
-        await using var database = await OwnDatabase.MakeAsync();
+        await using var database = await OwnDatabase.WithDemoAsync();
         await using var one = new Host(database.Connection);
         await using var two = new Host(database.Connection);
         using var lead = await one.SignedIn("maud");

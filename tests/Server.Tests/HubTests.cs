@@ -18,6 +18,7 @@ using Shouldly;
 namespace Osierwand.Server.Tests;
 
 /// <summary>What the hub starts and what it refuses, over a real connection and with a simulated instrument.</summary>
+[Collection(InstrumentHouse.Name)]
 public sealed class HubTests(World world) : IAsyncLifetime
 {
     private readonly TcpListener instrument = new(IPAddress.Loopback, 0);

@@ -9,6 +9,7 @@ using Shouldly;
 namespace Osierwand.Server.Tests;
 
 /// <summary>Which instruments answer, and what one that hangs costs everybody else.</summary>
+[Collection(InstrumentHouse.Name)]
 public class InstrumentLinesTests
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;

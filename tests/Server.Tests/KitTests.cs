@@ -9,6 +9,7 @@ using Shouldly;
 namespace Osierwand.Server.Tests;
 
 /// <summary>The kit on a server: what is chosen for the day goes into every ruling, and what fails its check bars and tells.</summary>
+[Collection(KitHouse.Name)]
 public sealed class KitTests(World world)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;

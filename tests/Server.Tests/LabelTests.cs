@@ -11,6 +11,7 @@ using UglyToad.PdfPig;
 namespace Osierwand.Server.Tests;
 
 /// <summary>Labels at true size, printed once or with a reason, and codes that a bench understands.</summary>
+[Collection(RoundHouse.Name)]
 public sealed class LabelTests(World world)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;

@@ -6,6 +6,7 @@ using Shouldly;
 namespace Osierwand.Server.Tests;
 
 /// <summary>A lock that somebody left on is nobody's secret.</summary>
+[Collection(BenchHouse.Name)]
 public class LocksLeftTests(World world)
 {
     private static async Task<string[]> Locks(HttpClient client) =>

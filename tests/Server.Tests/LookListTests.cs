@@ -7,6 +7,7 @@ using Shouldly;
 namespace Osierwand.Server.Tests;
 
 /// <summary>The list to look at, as a lead changes it: versioned, with reasons, in every ruling and record from then on.</summary>
+[Collection(BenchHouse.Name)]
 public sealed class LookListTests(World world)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;

@@ -10,6 +10,7 @@ namespace Osierwand.Server.Tests;
 
 /// <summary>Measured first, named later: what has no tag is nowhere but on its bench, and goes with all that was done to the item that its
 /// tag is on.</summary>
+[Collection(BenchHouse.Name)]
 public class LooseItemTests(World world)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;

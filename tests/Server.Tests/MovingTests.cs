@@ -3,6 +3,7 @@ using Shouldly;
 namespace Osierwand.Server.Tests;
 
 /// <summary>An item that was found elsewhere: moved by one confirmation, its dates never later for it.</summary>
+[Collection(RegisterHouse.Name)]
 public sealed class MovingTests(World world)
 {
     private sealed record Tested(Kettle Kettle, int Revision, string Due, string Path);

@@ -9,6 +9,7 @@ namespace Osierwand.Server.Tests;
 
 /// <summary>Outlets that were measured hold for the outlet and the day, for whoever measured them and for colleagues who say
 /// so.</summary>
+[Collection(BenchHouse.Name)]
 public sealed class OutletTests(World world)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;

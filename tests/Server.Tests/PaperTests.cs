@@ -7,6 +7,7 @@ using UglyToad.PdfPig;
 namespace Osierwand.Server.Tests;
 
 /// <summary>The paper of an inspection, as a page and as a PDF, read back.</summary>
+[Collection(RoundHouse.Name)]
 public class PaperTests(World world)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;

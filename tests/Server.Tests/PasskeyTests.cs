@@ -5,6 +5,7 @@ using Shouldly;
 namespace Osierwand.Server.Tests;
 
 /// <summary>What a passkey opens, and what it does not.</summary>
+[Collection(PeopleHouse.Name)]
 public class PasskeyTests(World world)
 {
     /// <summary>As every browser says with what a page sends.</summary>

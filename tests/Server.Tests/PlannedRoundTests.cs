@@ -5,6 +5,7 @@ using Shouldly;
 namespace Osierwand.Server.Tests;
 
 /// <summary>A round from its plan to its closing: items, exclusions, days, rules of its own, and what may become of it.</summary>
+[Collection(RoundHouse.Name)]
 public sealed class PlannedRoundTests(World world)
 {
     private static string Day(int from) => Planned.Day(from);

@@ -8,6 +8,7 @@ using Shouldly;
 namespace Osierwand.Server.Tests;
 
 /// <summary>Procedures are the house's: a lead makes them, everybody runs them, a version is never changed.</summary>
+[Collection(BenchHouse.Name)]
 public class ProcedureTests(World world)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;

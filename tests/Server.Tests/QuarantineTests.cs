@@ -9,6 +9,7 @@ using Shouldly;
 namespace Osierwand.Server.Tests;
 
 /// <summary>Out of use: from a fail to a red tag, repair, test after repair and back; and every way past that.</summary>
+[Collection(RegisterHouse.Name)]
 public sealed class QuarantineTests(World world)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;

@@ -11,6 +11,7 @@ using UglyToad.PdfPig;
 
 namespace Osierwand.Server.Tests;
 
+[Collection(RegisterHouse.Name)]
 public class RegisterTests(World world)
 {
     [Fact]

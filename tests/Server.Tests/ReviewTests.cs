@@ -7,6 +7,7 @@ using Shouldly;
 namespace Osierwand.Server.Tests;
 
 /// <summary>A lead looks at what asks for it, and signs; nothing is signed unseen.</summary>
+[Collection(RoundHouse.Name)]
 public sealed class ReviewTests(World world)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;

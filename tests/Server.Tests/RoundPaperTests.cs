@@ -11,6 +11,7 @@ using UglyToad.PdfPig;
 namespace Osierwand.Server.Tests;
 
 /// <summary>The papers of a round: what they say, how they are made and kept, and what they say when a record changed since.</summary>
+[Collection(RoundHouse.Name)]
 public sealed class RoundPaperTests(World world)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;

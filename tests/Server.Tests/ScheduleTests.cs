@@ -12,6 +12,7 @@ using Shouldly;
 namespace Osierwand.Server.Tests;
 
 /// <summary>What falls due by week, the rounds that the planner makes of it, and what becomes of those.</summary>
+[Collection(ScheduleHouse.Name)]
 public sealed class ScheduleTests(World world)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;

@@ -12,6 +12,7 @@ using Shouldly;
 namespace Osierwand.Server.Tests;
 
 /// <summary>How a sign-in begins, how long it lasts, and what ends it at once.</summary>
+[Collection(PeopleHouse.Name)]
 public class SessionTests(World world)
 {
     internal const string Good = "reed on the far bank 9";
@@ -102,7 +103,7 @@ public class SessionTests(World world)
     [Fact]
     public async Task A_sign_in_ends_unused_and_however_busy_it_is_kept()
     {
-        await using var database = await OwnDatabase.MakeAsync();
+        await using var database = await OwnDatabase.WithDemoAsync();
         var clock = new FakeTimeProvider(DateTimeOffset.UtcNow);
         await using var host = new Host(
             database.Connection,
@@ -188,7 +189,7 @@ public class SessionTests(World world)
     [Fact]
     public async Task The_house_is_never_left_without_a_lead()
     {
-        await using var database = await OwnDatabase.MakeAsync();
+        await using var database = await OwnDatabase.WithDemoAsync();
         await using var host = new Host(database.Connection);
         using var lead = await host.SignedIn("maud");
         var me = (await lead.Get("/api/v1/people/me")).GetProperty("id").GetGuid();
@@ -207,7 +208,7 @@ public class SessionTests(World world)
     [Fact]
     public async Task An_empty_house_is_set_up_once_with_the_token_that_its_start_printed()
     {
-        await using var database = await OwnDatabase.MakeAsync();
+        await using var database = await OwnDatabase.EmptyAsync();
         await using var host = new Host(
             database.Connection,
             settings: new Dictionary<string, string> { ["Demo:Enabled"] = "false", ["SetUp:Token"] = "the-token-of-this-house" }

@@ -11,6 +11,7 @@ using Shouldly;
 
 namespace Osierwand.Server.Tests;
 
+[Collection(KitHouse.Name)]
 public class StandardsTests(World world)
 {
     private const string Row = "/api/v1/standards/en-50699-2020/house/";

@@ -11,6 +11,7 @@ using Shouldly;
 namespace Osierwand.Server.Tests;
 
 /// <summary>Medical systems in the register: members by tag, out of use, corrected, on record.</summary>
+[Collection(RegisterHouse.Name)]
 public sealed class SystemTests(World world)
 {
     private static readonly Item Scope = new()

@@ -11,6 +11,7 @@ namespace Osierwand.Server.Tests;
 
 /// <summary>A record taken back decides nothing any more: nothing becomes due later by it, and no hold ends by it that it did not
 /// cause.</summary>
+[Collection(TrustHouse.Name)]
 public sealed class TakingBackTests(World world)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;

@@ -11,6 +11,7 @@ using Shouldly;
 namespace Osierwand.Server.Tests;
 
 /// <summary>What somebody with every right on the database could do to the books, and that each of it shows.</summary>
+[Collection(TrustHouse.Name)]
 public sealed class TrustTests : IAsyncLifetime
 {
     private OwnDatabase database = null!;
@@ -19,9 +20,9 @@ public sealed class TrustTests : IAsyncLifetime
 
     public async ValueTask InitializeAsync()
     {
-        database = await OwnDatabase.MakeAsync();
+        database = await OwnDatabase.WithDemoAsync();
         host = new Host(database.Connection, settings: new Dictionary<string, string> { ["Books:SignEverySeconds"] = "3600" });
-        (await host.CreateClient().GetAsync(new Uri("/health/ready", UriKind.Relative))).EnsureSuccessStatusCode();
+        await host.ReadyAsync();
     }
 
     public async ValueTask DisposeAsync()

@@ -15,6 +15,7 @@ using Shouldly;
 namespace Osierwand.Server.Tests;
 
 /// <summary>A safety analyser and a performance analyser on two lines, in one job.</summary>
+[Collection(InstrumentHouse.Name)]
 public sealed class TwoInstrumentTests(World world) : IAsyncLifetime
 {
     private static readonly Item Defibrillator = new()

@@ -11,6 +11,7 @@ using SkiaSharp;
 namespace Osierwand.Server.Tests;
 
 /// <summary>The page behind an item's code: what it tells, what it takes, and what nobody gets out of it or into it.</summary>
+[Collection(ScheduleHouse.Name)]
 public sealed class UserCheckTests(World world)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;

@@ -8,6 +8,7 @@ using Shouldly;
 namespace Osierwand.Server.Tests;
 
 /// <summary>The first of the three tiers in the schedule: what users look over by date, who tells of it, and what that does.</summary>
+[Collection(ScheduleHouse.Name)]
 public sealed class UserCheckWeekTests(World world)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;

@@ -1,4 +1,5 @@
 import createClient from 'openapi-fetch';
+import { during } from '../frame/idle';
 import { hearServerTime } from './clock';
 import type { components, paths } from './schema.gen';
 
@@ -46,7 +47,7 @@ export function onSignedOut(listener: () => void) {
   return () => void signedOut.delete(listener);
 }
 
-export const api = createClient<paths>({ baseUrl: '/' });
+export const api = createClient<paths>({ baseUrl: '/', fetch: (request) => during(fetch(request)) });
 
 /** For what a page asks by itself, again and again: a session must not be kept alive by a tablet that lies on a shelf. */
 export const unattended = { headers: { 'Osierwand-Unattended': 'yes' } } as const;

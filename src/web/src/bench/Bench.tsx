@@ -81,6 +81,8 @@ function OneItem({ roundId, itemId }: { roundId: string; itemId: string }) {
       const draft = kept ?? newDraft(me.id, fresh!);
       try {
         run = await BenchRun.open({ ...draft, parked: false }, fresh, lost);
+        // Left while it was on its way: it is nobody's, and the next item has the bench.
+        if (isGone) return run.close();
         if (kept?.parked) void run.happen({ kind: 'resumed' }).catch(() => {});
         show({ is: 'open', run, ruling: fresh ?? draft.ruling });
         if (fresh && !kept && fresh.basis.place === 'hire') tellFleet(itemId);
@@ -91,6 +93,7 @@ function OneItem({ roundId, itemId }: { roundId: string; itemId: string }) {
     void open();
     return () => {
       isGone = true;
+      run?.close();
       lock?.release();
     };
   }, [me.id, roundId, itemId, attempt, navigate]);

@@ -1,6 +1,6 @@
 import { ask, api, Problem, type Schema } from '../api/client';
 import { hasWork, NotStored, removeDraft, storeDraft, type Draft } from './drafts';
-import { differences, judgeFor, type Judge } from './engine';
+import { differences, engineHost, judgeFor, type Judge } from './engine';
 import { type NameChosen, nameSheet } from './naming';
 import {
   happened,
@@ -46,6 +46,7 @@ export class BenchRun {
   private shown: BenchShown;
   private judge: Judge;
   private isWriting = true;
+  private isClosed = false;
   readonly resumed: boolean;
 
   private constructor(
@@ -84,7 +85,22 @@ export class BenchRun {
     let run: BenchRun | null = null;
     const { judge, view } = await judgeFor(laid.ruling, laid.events, (ruling) => run?.compare(ruling));
     run = new BenchRun(laid, judge, view, changed, hasUnreadable);
+    if (judge.kind === 'server') void run.moveToEngine();
     return run;
+  }
+
+  /** The server judges while the engine is on its way; once that is there, no reading waits for the network. */
+  private async moveToEngine() {
+    if (!(await engineHost.start())) return;
+    this.queue = this.queue.then(async () => {
+      if (!this.isClosed && this.judge.kind === 'server') await this.judgeAgain().catch(() => {});
+    });
+  }
+
+  /** The page is left: whatever is answered from now on is for nobody. */
+  close() {
+    this.isClosed = true;
+    this.judge.close();
   }
 
   readonly subscribe = (listener: () => void) => {
@@ -155,6 +171,8 @@ export class BenchRun {
     const { judge, view } = await judgeFor(this.draft.ruling, this.draft.events, (ruling) =>
       this.compare(ruling),
     );
+    if (this.isClosed) return judge.close();
+    this.judge.close();
     this.judge = judge;
     this.sheetId = view.sheetId;
     this.set({
@@ -292,6 +310,7 @@ export class BenchRun {
         trouble: null,
       });
     } catch (failure) {
+      if (this.isClosed) throw failure;
       // An engine that broke leaves it to the server; the server not answering leaves it for later.
       if (
         this.judge.kind === 'engine' &&

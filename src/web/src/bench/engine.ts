@@ -1,6 +1,7 @@
 import { api, ask } from '../api/client';
 import type { BenchEvent, BenchView, Ruling } from './types';
-import type { Call } from './engine.worker';
+import { during } from '../frame/idle';
+import type { Answer, Call } from './engine.worker';
 
 /** Where the engine lies; empty while developing without one. */
 const home = import.meta.env.VITE_ENGINE ?? '';
@@ -12,37 +13,47 @@ export interface Judge {
   append(events: readonly BenchEvent[], knownSheet: string): Promise<BenchView>;
   /** Why a typed reading would not be understood; null when it would. */
   faultOf(step: string, text: string): Promise<string | null>;
+  /** The sheet is left; nothing is answered for it any more. */
+  close(): void;
 }
 
-type Waiting = { resolve: (text: string) => void; reject: (failure: Error) => void };
+type Waiting = {
+  handle: string | null;
+  resolve: (text: string) => void;
+  reject: (failure: Error) => void;
+};
 
-/** The worker, started once, after the first paint. */
-class EngineHost {
-  private worker: Worker | null = null;
+/** What both kinds of worker have in common. */
+type Line = Pick<MessagePort, 'postMessage' | 'onmessage'>;
+
+/** The worker, started once, after the first paint, and shared with the other pages of this browser where it can. */
+export class EngineHost {
+  private line: Line | null = null;
   private started: Promise<boolean> | null = null;
   private readonly waiting = new Map<number, Waiting>();
+  private readonly connect: (onBroken: () => void) => Line | null;
   private number = 0;
   isReady = false;
+
+  constructor(connect: (onBroken: () => void) => Line | null) {
+    this.connect = connect;
+  }
 
   /** Resolves to whether there is an engine; it never throws. */
   start(): Promise<boolean> {
     this.started ??= new Promise((resolve) => {
-      if (!home || typeof Worker === 'undefined' || typeof WebAssembly === 'undefined') return resolve(false);
       const give = (up: boolean) => {
         this.isReady = up;
-        if (!up) this.fail(new Error('The engine did not start.'));
+        if (!up) this.drop(() => true, 'The engine did not start.');
         resolve(up);
       };
       try {
-        this.worker = new Worker(new URL('./engine.worker.ts', import.meta.url), {
-          type: 'module',
-          name: home,
-        });
+        this.line = this.connect(() => give(false));
       } catch {
-        return give(false);
+        this.line = null;
       }
-      this.worker.onerror = () => give(false);
-      this.worker.onmessage = ({ data }: MessageEvent<{ id: number; result?: string; error?: string }>) => {
+      if (!this.line) return give(false);
+      this.line.onmessage = ({ data }: MessageEvent<Answer>) => {
         if (data.id === 0) return give(data.error === undefined);
         const waits = this.waiting.get(data.id);
         this.waiting.delete(data.id);
@@ -53,23 +64,57 @@ class EngineHost {
     return this.started;
   }
 
-  call(method: Call['method'], ...args: string[]): Promise<string> {
+  /** @param handle Of the sheet it is asked for; null where it is about none. */
+  call(handle: string | null, method: Call['method'], ...args: string[]): Promise<string> {
     const id = ++this.number;
-    return new Promise((resolve, reject) => {
-      this.waiting.set(id, { resolve, reject });
-      this.worker?.postMessage({ id, method, args } satisfies Call);
-    });
+    return during(
+      new Promise<string>((resolve, reject) => {
+        this.waiting.set(id, { handle, resolve, reject });
+        this.line?.postMessage({
+          id,
+          method,
+          args: handle === null ? args : [handle, ...args],
+        } satisfies Call);
+      }),
+    );
   }
 
-  private fail(why: Error) {
-    this.waiting.forEach((it) => it.reject(why));
-    this.waiting.clear();
+  /** The sheet is left: what is still answered for it is nobody's any more. */
+  close(handle: string) {
+    this.drop((waits) => waits.handle === handle, 'The sheet was closed.');
+    if (this.isReady)
+      this.line?.postMessage({ id: ++this.number, method: 'Close', args: [handle] } satisfies Call);
+  }
+
+  private drop(which: (waits: Waiting) => boolean, why: string) {
+    for (const [id, waits] of this.waiting) {
+      if (!which(waits)) continue;
+      this.waiting.delete(id);
+      waits.reject(new Error(why));
+    }
   }
 }
 
-export const engineHost = new EngineHost();
+/** A worker of all pages; one of this page where the browser has no other. */
+function connectWorker(onBroken: () => void): Line | null {
+  if (!home || typeof WebAssembly === 'undefined') return null;
+  if (typeof SharedWorker !== 'undefined') {
+    const shared = new SharedWorker(new URL('./engine.worker.ts', import.meta.url), {
+      type: 'module',
+      name: home,
+    });
+    shared.onerror = onBroken;
+    return shared.port;
+  }
+  if (typeof Worker === 'undefined') return null;
+  const own = new Worker(new URL('./engine.worker.ts', import.meta.url), { type: 'module', name: home });
+  own.onerror = onBroken;
+  return own as unknown as Line;
+}
 
-/** Fetched when the page has been painted and the line is quiet. */
+export const engineHost = new EngineHost(connectWorker);
+
+/** Fetched when the page has been painted and the line is quiet: while somebody signs in. */
 export function warmEngine() {
   const start = () => void engineHost.start();
   if ('requestIdleCallback' in window) requestIdleCallback(start, { timeout: 1500 });
@@ -81,14 +126,30 @@ const viewOf = (text: string): BenchView => {
   return JSON.parse(text) as BenchView;
 };
 
-const inBrowser: Judge = {
-  kind: 'engine',
-  lay: async (ruling, events) =>
-    viewOf(await engineHost.call('Lay', JSON.stringify(ruling), JSON.stringify(events))),
-  append: async (events, knownSheet) =>
-    viewOf(await engineHost.call('Append', JSON.stringify(events), knownSheet)),
-  faultOf: async (step, text) => (await engineHost.call('FaultOf', step, text)) || null,
-};
+/** What the engine answers for a handle it does not hold (any more). */
+const gone = '?';
+
+/** One sheet in the engine, under a handle of its own. */
+export function inEngine(host: EngineHost, handle: string = crypto.randomUUID()): Judge {
+  let ruling = '';
+  let events: BenchEvent[] = [];
+  const open = async () => viewOf(await host.call(handle, 'Open', ruling, JSON.stringify(events)));
+  return {
+    kind: 'engine',
+    lay: (laid, happened) => {
+      ruling = JSON.stringify(laid);
+      events = [...happened];
+      return open();
+    },
+    append: async (more, knownSheet) => {
+      events.push(...more);
+      const text = await host.call(handle, 'Append', JSON.stringify(more), knownSheet);
+      return text === gone ? open() : viewOf(text);
+    },
+    faultOf: async (step, text) => (await host.call(handle, 'FaultOf', step, text)) || null,
+    close: () => host.close(handle),
+  };
+}
 
 /** The server judges by the ruling that holds there now; the bench is told when that is another one. */
 function onServer(onOtherRuling: (fingerprint: string) => void): Judge {
@@ -116,29 +177,44 @@ function onServer(onOtherRuling: (fingerprint: string) => void): Judge {
       return (await askFor(knownSheet)).view;
     },
     faultOf: async (step, text) => (await askFor(undefined, { step, text })).trialFault ?? null,
+    close: () => {},
   };
 }
 
-/** The engine where there is one by now, else the server; an engine that refuses a ruling leaves it to the server as well. */
+/**
+ * The engine where it is ready; until then the server, so that nobody waits for what is still being fetched. Where neither can now, the
+ * engine is waited for; one that refuses a ruling leaves it to the server.
+ */
 export async function judgeFor(
   ruling: Ruling,
   events: readonly BenchEvent[],
   onOtherRuling: (fingerprint: string) => void,
 ): Promise<{ judge: Judge; view: BenchView }> {
+  const starting = engineHost.start();
   const server = onServer(onOtherRuling);
-  if (await engineHost.start()) {
+  let refusal: unknown;
+  if (!engineHost.isReady)
     try {
-      return { judge: inBrowser, view: await inBrowser.lay(ruling, events) };
+      return { judge: server, view: await server.lay(ruling, events) };
+    } catch (failure) {
+      refusal = failure;
+    }
+  if (await starting) {
+    const judge = inEngine(engineHost);
+    try {
+      return { judge, view: await judge.lay(ruling, events) };
     } catch {
       // Another version, or a ruling it cannot read: the server can.
+      judge.close();
     }
   }
+  if (refusal) throw refusal;
   return { judge: server, view: await server.lay(ruling, events) };
 }
 
 /** What changed between two rulings, a line each; empty where no engine can tell. */
 export async function differences(before: Ruling, after: Ruling): Promise<string[]> {
-  if (!engineHost.isReady) return [];
-  const text = await engineHost.call('Differences', JSON.stringify(before), JSON.stringify(after));
+  if (!(await engineHost.start())) return [];
+  const text = await engineHost.call(null, 'Differences', JSON.stringify(before), JSON.stringify(after));
   return text ? text.split('\n') : [];
 }

@@ -1,4 +1,5 @@
 import type { HubConnection } from '@microsoft/signalr';
+import { begin } from '../frame/idle';
 import type { BenchEvent } from './types';
 
 export interface LiveReport {
@@ -100,6 +101,7 @@ export class InstrumentClient {
   private turn = 0;
   private onKept: ((it: BenchEvent) => void) | null = null;
   private moved: Moved | null = null;
+  private endOfWork: (() => void) | null = null;
 
   constructor(hub: Hub) {
     this.hub = hub;
@@ -206,6 +208,11 @@ export class InstrumentClient {
 
   private set(line: Line) {
     this.line = line;
+    if (this.isBusy) this.endOfWork ??= begin();
+    else {
+      this.endOfWork?.();
+      this.endOfWork = null;
+    }
     this.listeners.forEach((listener) => listener());
   }
 }
