@@ -273,9 +273,10 @@ server_connection() {
 # secret_in FILE: makes one that only this user reads, unless it is there.
 secret_in() { [ -f "$1" ] || (umask 077; head -c 24 /dev/urandom | base64 | tr -d '+/=\n' >"$1"); }
 
-# prepare_database APP DIR DATABASE: roles, tables and rights as this version wants them.
+# prepare_database APP DIR DATABASE [DEMO]: roles, tables and rights as this version wants them, and the demo's data where DEMO is true. A
+# process that ends soon: its code is not watched for what could be made faster.
 prepare_database() {
-  (cd "$1/server" && ConnectionStrings__Admin=$(pg_connection postgres) ConnectionStrings__Osierwand=$(server_connection "$2" "$3") \
+  (cd "$1/server" && Demo__Enabled="${4:-false}" Serilog__MinimumLevel__Default=Warning DOTNET_TieredPGO=0 ConnectionStrings__Admin=$(pg_connection postgres) ConnectionStrings__Osierwand=$(server_connection "$2" "$3") \
     dotnet Osierwand.Demo.dll prepare)
 }
 

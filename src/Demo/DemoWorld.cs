@@ -30,6 +30,8 @@ internal sealed class DemoWorld : IDemoWorld
         var people = await AddPeopleAsync(services);
         var today = DateOnly.FromDateTime(time.GetLocalNow().DateTime);
         await using var transaction = await db.Database.BeginTransactionAsync();
+        // Everything is new: nothing has to be compared, thousands of rows at each look.
+        db.ChangeTracker.AutoDetectChangesEnabled = false;
         DemoKit.Add(db, people, time.GetUtcNow(), today);
         db.HouseChanges.Add(
             new()
@@ -44,10 +46,8 @@ internal sealed class DemoWorld : IDemoWorld
                 At = time.GetUtcNow().AddDays(-40),
             }
         );
-        var dice = new Random(Seed);
-        var history = new DemoHistory(dice, today, people);
         foreach (var client in DemoCatalogue.Clients())
-            Add(db, client, history, today);
+            db.AddRange(Lived(client, people, today));
         DemoQuarantine.Add(db, people, time.GetUtcNow());
         DemoPlan.Add(db, people, today);
         DemoProcedures.Add(db, time.GetUtcNow());
@@ -60,12 +60,14 @@ internal sealed class DemoWorld : IDemoWorld
         var viewer = people.Single(it => it.UserName == DemoCatalogue.Viewer.UserName);
         var hospital = db.Clients.Local.Single(it => it.Code == DemoCatalogue.Viewer.Client);
         db.PersonClients.Add(new() { PersonId = viewer.Id, ClientId = hospital.Id });
-        db.ChangeTracker.AutoDetectChangesEnabled = false;
         await db.SaveChangesAsync();
         await transaction.CommitAsync();
         db.ChangeTracker.Clear();
         Told(log, time.GetElapsedTime(started).TotalSeconds, null);
     }
+
+    /// <summary>Not the hash of the runtime, which is another one in each process.</summary>
+    private static int DiceOf(string tag, int seed) => tag.Aggregate(seed, (hash, letter) => unchecked(hash * 37 + letter));
 
     private static readonly Action<ILogger, double, Exception?> Told = LoggerMessage.Define<double>(
         LogLevel.Information,
@@ -106,11 +108,12 @@ internal sealed class DemoWorld : IDemoWorld
         return people;
     }
 
-    private static void Add(OsierwandDb db, DemoClient demo, DemoHistory history, DateOnly today)
+    /// <returns>The rows of a client: sites, rounds, items with all that became of them, and the book.</returns>
+    private static List<object> Lived(DemoClient demo, IReadOnlyList<Person> people, DateOnly today)
     {
         var client = demo.Client;
-        db.Clients.Add(client);
-        var inspections = new List<(Inspection Inspection, InspectionRecord Record)>();
+        List<object> rows = [client];
+        var lives = new List<(RegisterItem Item, DemoRounds Rounds, DemoHistory History)>();
         foreach (var place in demo.Sites)
         {
             var site = new Site
@@ -122,52 +125,54 @@ internal sealed class DemoWorld : IDemoWorld
                 NominalV = demo.Mains?.Volts,
                 MainsHz = demo.Mains?.Hertz,
             };
-            db.Sites.Add(site);
+            rows.Add(site);
             var rounds = new DemoRounds(site, demo, place.OpenRound, today);
             var number = place.FirstNumber;
             foreach (var room in place.Rooms)
             {
                 var stands = new List<RegisterItem>();
-                var lived = room.Seed is { } seed ? history.With(new Random(seed)) : history;
                 for (var i = 0; i < room.Count; i++)
                 {
-                    var item = lived.NewItem(
-                        client,
-                        site,
-                        room,
-                        room.Models[i % room.Models.Length],
-                        $"{client.Code}-{number++:0000}",
-                        place.OpenRound is not null
-                    );
+                    var tag = $"{client.Code}-{number++:0000}";
+                    // Dice of its own: what becomes of an item depends on no other, and is the same every time.
+                    var history = new DemoHistory(new Random(DiceOf(tag, room.Seed ?? Seed)), today, people);
+                    var item = history.NewItem(client, site, room, room.Models[i % room.Models.Length], tag, place.OpenRound is not null);
                     if (item.Equipment.Kind == ItemKind.MedicalSystem)
                     {
                         item.Equipment = Systems.Whole(item, stands);
                         stands.ForEach(member => member.PartOf = item.Id);
                     }
                     stands.Add(item);
-                    db.Items.Add(item);
-                    inspections.AddRange(lived.Live(item, client, rounds));
+                    rows.Add(item);
+                    lives.Add((item, rounds, history));
                 }
             }
-            db.Rounds.AddRange(rounds.All);
         }
+        // Years of inspections are worked out on every core.
+        var inspections = lives
+            .AsParallel()
+            .AsOrdered()
+            .SelectMany(life => life.History.Live(life.Item, client, life.Rounds))
+            .ToList();
+        rows.AddRange(lives.Select(life => life.Rounds).Distinct().SelectMany(rounds => rounds.All));
         // The book runs in the order of the days, as if each had been saved then.
         var (hash, at) = (RecordChain.Start, 0L);
-        foreach (var (inspection, record) in inspections.OrderBy(it => it.Inspection.TestedAt))
+        foreach (var (inspection, record) in inspections.OrderBy(lived => lived.Item1.TestedAt))
         {
             inspection.Record = record.ToJson();
             inspection.BookNumber = ++at;
             inspection.Hash = hash = inspection.Kept().HashAfter(hash);
-            db.Inspections.Add(inspection);
+            rows.Add(inspection);
         }
-        db.Books.Add(
-            new()
+        rows.Add(
+            new Book
             {
                 ClientId = client.Id,
                 Number = at,
                 Hash = hash,
             }
         );
+        return rows;
     }
 }
 
@@ -183,14 +188,19 @@ internal sealed class DemoRounds(Site site, DemoClient demo, string? openName, D
 
     public IEnumerable<Round> All => open is null ? byQuarter.Values : byQuarter.Values.Append(open);
 
+    /// <summary>May be asked for several items at once.</summary>
     public Round On(DateOnly day)
     {
         var quarter = day.Year * 4 + (day.Month - 1) / 3;
-        if (byQuarter.TryGetValue(quarter, out var round))
-            return round;
-        var start = new DateOnly(day.Year, (day.Month - 1) / 3 * 3 + 1, 1);
-        var end = start.AddMonths(3).AddDays(-1);
-        return byQuarter[quarter] = New(site, demo, $"{site.Name}, {start:MMMM yyyy}", start, end, end < today ? end : today.AddDays(-4));
+        lock (byQuarter)
+        {
+            if (byQuarter.TryGetValue(quarter, out var round))
+                return round;
+            var start = new DateOnly(day.Year, (day.Month - 1) / 3 * 3 + 1, 1);
+            var end = start.AddMonths(3).AddDays(-1);
+            var name = $"{site.Name}, {start:MMMM yyyy}";
+            return byQuarter[quarter] = New(site, demo, name, start, end, end < today ? end : today.AddDays(-4));
+        }
     }
 
     private static Round New(Site site, DemoClient demo, string name, DateOnly from, DateOnly to, DateOnly? closed) =>

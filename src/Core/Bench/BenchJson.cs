@@ -105,6 +105,7 @@ public sealed class HistoryConverter : JsonConverter<ImmutableArray<PastInspecti
 
 /// <summary>The bench at its border, the same on every host: generated, so that it also runs trimmed in the browser.</summary>
 [JsonSourceGenerationOptions(
+    GenerationMode = JsonSourceGenerationMode.Metadata,
     PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase,
     UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
     AllowOutOfOrderMetadataProperties = true,

@@ -11,21 +11,27 @@ public sealed class BenchSession(Ruling ruling, IEnumerable<BenchEvent> events)
     private readonly Dictionary<Guid, (TakenReading Of, ReadingView View)> worded = [];
     private readonly List<BenchEvent> events = [.. events];
     private (RunSheet Sheet, string Id)? named;
+    private BenchState? state;
 
     public IReadOnlyList<BenchEvent> Events => events;
 
-    public BenchState State => BenchState.Of(ruling, events, memory);
+    /// <summary>Computed once for what has happened so far, however often it is asked for.</summary>
+    public BenchState State => state ??= BenchState.Of(ruling, events, memory);
 
-    public void Append(BenchEvent it) => events.Add(it);
+    public void Append(BenchEvent happened)
+    {
+        events.Add(happened);
+        state = null;
+    }
 
     /// <param name="knownSheet">The sheet the caller has; it is left out when it is still the one.</param>
     public BenchView View(string? knownSheet = null)
     {
-        var state = State;
-        if (named is null || !ReferenceEquals(named.Value.Sheet, state.Sheet))
-            named = (state.Sheet, state.Ruling.Fingerprint);
+        var now = State;
+        if (named is null || !ReferenceEquals(named.Value.Sheet, now.Sheet))
+            named = (now.Sheet, now.Ruling.Fingerprint);
         var id = named.Value.Id;
-        return new(id, id == knownSheet ? null : SheetCards.Of(state), ruling.Fingerprint, state.Fingerprint, StateCards.Of(state, worded));
+        return new(id, id == knownSheet ? null : SheetCards.Of(now), ruling.Fingerprint, now.Fingerprint, StateCards.Of(now, worded));
     }
 
     /// <summary>Goes once through all that an ordinary sheet needs: packs are loaded, tables read, code made ready.</summary>

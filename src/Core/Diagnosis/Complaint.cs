@@ -55,6 +55,7 @@ internal sealed record ComplaintRow(string Id, string Seen, IReadOnlyList<string
 internal sealed record ComplaintFile(IReadOnlyList<ComplaintRow> Complaints);
 
 [JsonSourceGenerationOptions(
+    GenerationMode = JsonSourceGenerationMode.Metadata,
     PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase,
     UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
     RespectNullableAnnotations = true,

@@ -188,6 +188,7 @@ public static class LookList
 internal sealed record LookFile(IReadOnlyList<LookPoint> Points);
 
 [JsonSourceGenerationOptions(
+    GenerationMode = JsonSourceGenerationMode.Metadata,
     PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase,
     UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
     RespectNullableAnnotations = true,

@@ -149,6 +149,7 @@ public sealed record OwnLimit(double Value, string Unit, string Why);
 public sealed record CheckTarget(double Set, double Tolerance, string Unit);
 
 [JsonSourceGenerationOptions(
+    GenerationMode = JsonSourceGenerationMode.Metadata,
     PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase,
     UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
     AllowOutOfOrderMetadataProperties = true,

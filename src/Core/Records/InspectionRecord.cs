@@ -297,6 +297,7 @@ public sealed record RecordedLabel(
 
 /// <summary>The record's own writer and its one reader, generated from the type.</summary>
 [JsonSourceGenerationOptions(
+    GenerationMode = JsonSourceGenerationMode.Metadata,
     PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase,
     UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
     AllowOutOfOrderMetadataProperties = true,

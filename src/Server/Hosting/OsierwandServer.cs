@@ -22,16 +22,15 @@ namespace Osierwand.Server.Hosting;
 /// <summary>The server as a program: prepares a database, or serves. Also started by the demo, which brings what it adds.</summary>
 public static class OsierwandServer
 {
-    /// <param name="args">"prepare" makes the database and ends; anything else is configuration.</param>
+    /// <param name="args">"prepare" makes the database, with the demo's data where that is asked for, and ends; anything else is
+    /// configuration.</param>
     /// <param name="add">What another program adds to the server: services and their settings.</param>
     public static async Task RunAsync(string[] args, Action<WebApplicationBuilder>? add = null)
     {
         var builder = WebApplication.CreateBuilder(args);
-        if (args is [Preparation.Verb])
-        {
+        var isPreparing = args is [Preparation.Verb];
+        if (isPreparing)
             await Preparation.PrepareAsync(builder.Configuration);
-            return;
-        }
         builder.Host.UseSerilog((context, log) => Logs.Configure(context.Configuration, log));
         builder.AddOsierwand();
         add?.Invoke(builder);
@@ -45,6 +44,8 @@ public static class OsierwandServer
 
         if (!BuildTime.IsDescribing)
             await Preparation.RunAsync(app);
+        if (isPreparing)
+            return;
         // Whoever started it on any free port reads here which one that is.
         app.Lifetime.ApplicationStarted.Register(() => Console.Out.WriteLine($"Listening on {string.Join(' ', app.Urls)}"));
         await app.RunAsync();

@@ -29,7 +29,7 @@ internal static class Preparation
 {
     public const string Verb = "prepare";
 
-    /// <summary>"prepare": makes roles, database, tables and rights, with the means of the cluster's superuser, and ends.</summary>
+    /// <summary>"prepare": makes roles, database, tables and rights, with the means of the cluster's superuser.</summary>
     public static async Task PrepareAsync(IConfiguration configuration) =>
         await DatabaseSetup.PrepareAsync(
             configuration.GetConnectionString("Admin") ?? throw new InvalidOperationException("ConnectionStrings__Admin is missing."),
