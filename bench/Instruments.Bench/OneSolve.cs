@@ -2,8 +2,8 @@ using BenchmarkDotNet.Attributes;
 using MathNet.Numerics.LinearAlgebra;
 using Osierwand.Core.Outlets;
 using Osierwand.Core.Standards;
-using Osierwand.Simulator;
 using Osierwand.Instruments.Tests;
+using Osierwand.Simulator;
 
 namespace Osierwand.Instruments.Bench;
 

@@ -12,9 +12,9 @@ using Osierwand.Core.Quarantine;
 using Osierwand.Core.Records;
 using Osierwand.Core.Standards;
 using Osierwand.Instruments;
-using Osierwand.Simulator;
 using Osierwand.Server.Bench;
 using Osierwand.Server.Schedule;
+using Osierwand.Simulator;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 

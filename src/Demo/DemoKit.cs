@@ -5,8 +5,8 @@ using Osierwand.Core.Competences;
 using Osierwand.Core.Kit;
 using Osierwand.Core.Standards;
 using Osierwand.Instruments;
-using Osierwand.Simulator;
 using Osierwand.Server.Kit;
+using Osierwand.Simulator;
 using Osierwand.Store;
 using Osierwand.Store.Entities;
 

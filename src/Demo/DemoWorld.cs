@@ -149,11 +149,7 @@ internal sealed class DemoWorld : IDemoWorld
             }
         }
         // Years of inspections are worked out on every core.
-        var inspections = lives
-            .AsParallel()
-            .AsOrdered()
-            .SelectMany(life => life.History.Live(life.Item, client, life.Rounds))
-            .ToList();
+        var inspections = lives.AsParallel().AsOrdered().SelectMany(life => life.History.Live(life.Item, client, life.Rounds)).ToList();
         rows.AddRange(lives.Select(life => life.Rounds).Distinct().SelectMany(rounds => rounds.All));
         // The book runs in the order of the days, as if each had been saved then.
         var (hash, at) = (RecordChain.Start, 0L);

@@ -2,9 +2,9 @@ using Microsoft.Extensions.Options;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Standards;
 using Osierwand.Instruments;
-using Osierwand.Simulator;
 using Osierwand.Server.Bench;
 using Osierwand.Server.Kit;
+using Osierwand.Simulator;
 
 namespace Osierwand.Demo;
 

@@ -1,9 +1,9 @@
-using Osierwand.Instruments;
 using System.Diagnostics;
 using System.Net.Sockets;
 using System.Text;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
+using Osierwand.Instruments;
 using Osierwand.Instruments.Line;
 
 namespace Osierwand.Simulator;

@@ -1,10 +1,10 @@
-using Osierwand.Instruments;
 using System.Collections.Immutable;
 using Osierwand.Core;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Kit;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
+using Osierwand.Instruments;
 using Osierwand.Instruments.Line;
 
 namespace Osierwand.Simulator;

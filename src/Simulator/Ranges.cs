@@ -1,8 +1,8 @@
-using Osierwand.Instruments;
 using System.Collections.Immutable;
 using Osierwand.Core.Kit;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
+using Osierwand.Instruments;
 
 namespace Osierwand.Simulator;
 

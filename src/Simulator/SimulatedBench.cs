@@ -1,7 +1,7 @@
-using Osierwand.Instruments;
 using System.Collections.Immutable;
 using Osierwand.Core;
 using Osierwand.Core.Standards;
+using Osierwand.Instruments;
 using Osierwand.Instruments.Line;
 
 namespace Osierwand.Simulator;

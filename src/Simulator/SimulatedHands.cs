@@ -1,10 +1,10 @@
-using Osierwand.Instruments;
 using System.Net.Sockets;
 using System.Text;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Forms;
+using Osierwand.Instruments;
 
 namespace Osierwand.Simulator;
 

@@ -1,10 +1,10 @@
-using Osierwand.Instruments;
 using System.Collections.Immutable;
 using System.Globalization;
 using System.Numerics;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Standards;
+using Osierwand.Instruments;
 using Osierwand.Simulator.Circuits;
 
 namespace Osierwand.Simulator;

@@ -3,8 +3,8 @@ using CsCheck;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Outlets;
 using Osierwand.Core.Standards;
-using Osierwand.Simulator.Circuits;
 using Osierwand.Simulator;
+using Osierwand.Simulator.Circuits;
 using Shouldly;
 
 namespace Osierwand.Instruments.Tests;

@@ -80,8 +80,7 @@ internal sealed class Host(
     }
 
     /// <summary>Started, and its database answers.</summary>
-    public async Task ReadyAsync() =>
-        (await CreateClient().GetAsync(new Uri("/health/ready", UriKind.Relative))).EnsureSuccessStatusCode();
+    public async Task ReadyAsync() => (await CreateClient().GetAsync(new Uri("/health/ready", UriKind.Relative))).EnsureSuccessStatusCode();
 
     public async Task<HttpClient> SignedIn(string who = "ida")
     {

@@ -11,8 +11,8 @@ using Osierwand.Core.Equipment;
 using Osierwand.Core.Standards;
 using Osierwand.Core.Tests.Bench;
 using Osierwand.Instruments.Line;
-using Osierwand.Simulator;
 using Osierwand.Server.Bench;
+using Osierwand.Simulator;
 using Shouldly;
 
 namespace Osierwand.Server.Tests;

@@ -8,8 +8,8 @@ using Osierwand.Core.Equipment;
 using Osierwand.Core.Kit;
 using Osierwand.Core.Records;
 using Osierwand.Core.Tests.Bench;
-using Osierwand.Simulator;
 using Osierwand.Server.Bench;
+using Osierwand.Simulator;
 using Shouldly;
 
 namespace Osierwand.Server.Tests;

@@ -105,11 +105,7 @@ internal sealed class OwnDatabase : IAsyncDisposable
     private static async Task<string> MakeTemplateAsync()
     {
         if (Environment.GetEnvironmentVariable("OSIERWAND_TEST_TEMPLATE") is { Length: > 0 } made)
-        {
-            // Its server role has the password of whoever made it; the tests have their own.
-            await InClusterAsync("ALTER ROLE osierwand_server PASSWORD 'of-the-tests'");
             return made;
-        }
         var name = NewName();
         await PrepareAsync(Of(name));
         await using (var loading = new Host(Of(name)))

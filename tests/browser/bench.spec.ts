@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './house';
 import { again, begin, expectNoSeriousFindings, lookGood, newTag, register, row, scan, typeByHand, typeReading } from './steps';
 
 test('a known passing class I item takes at most six key presses from scan to saved', async ({ page }) => {

@@ -1,4 +1,4 @@
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from './house';
 import { discard, expectNoSeriousFindings, holdToStart, lookGood, measures, measureTheRest, rests, row, scan, sizes } from './steps';
 import { hands, mend, spoil } from './workshop';
 

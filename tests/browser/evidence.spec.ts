@@ -1,4 +1,4 @@
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from './house';
 import { begin, expectNoSeriousFindings, sizes } from './steps';
 
 const group = (page: Page) => page.getByRole('complementary', { name: 'The group' });

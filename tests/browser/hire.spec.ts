@@ -1,4 +1,4 @@
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from './house';
 import { aKettle, begin, expectNoSeriousFindings, lookGood, newTag, scan, sizes, typeReading } from './steps';
 
 interface Hired {

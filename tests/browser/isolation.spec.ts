@@ -1,4 +1,4 @@
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from './house';
 import { begin, expectNoSeriousFindings, lookGood, newTag, row, scan, sizes, typeByHand, typeReading } from './steps';
 
 /** A towel rail on a fused connection unit, registered from its plate. */

@@ -1,4 +1,4 @@
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from './house';
 import { begin, expectNoSeriousFindings, lookGood, newTag, register, row, scan, signOut, sizes, typeReading } from './steps';
 
 /** A tester of the test's own, so that barring it bars nobody else. */

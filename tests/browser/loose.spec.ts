@@ -1,4 +1,4 @@
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from './house';
 import { begin, discard, expectNoSeriousFindings, lookGood, newTag, register, row, scan, sizes, typeReading } from './steps';
 
 /** What lies here without a tag, by what is seen of it. */

@@ -1,4 +1,4 @@
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from './house';
 import { begin, expectNoSeriousFindings, lookGood, measures, newTag, row, scan, sizes, typeReading } from './steps';
 import { hands, spoil } from './workshop';
 

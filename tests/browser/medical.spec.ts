@@ -1,4 +1,4 @@
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from './house';
 import { begin, discard, expectNoSeriousFindings, holdToStart, lookGood, measures, measureTheRest } from './steps';
 import { newTag, rests, row, scan, sizes, typeReading } from './steps';
 import { mend, spoil } from './workshop';

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './house';
 import { begin, expectNoSeriousFindings, lookGood, newTag, reach, register, row, signOut, sizes, typeReading } from './steps';
 
 test('the next person on a shared tablet inherits nothing, and the first finds all of it again', async ({ page }) => {

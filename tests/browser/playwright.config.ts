@@ -1,18 +1,17 @@
 import { defineConfig } from '@playwright/test';
 
-// ./test starts the application and says where; no browser is downloaded, Debian's Chromium is used.
+// ./test says by its environment where the application and the database are (house.ts); no browser is downloaded, Debian's Chromium is used.
 export default defineConfig({
   testDir: '.',
   // A machine of the build farm can be many times slower than a desk; these are only the bounds of patience.
   timeout: 240_000,
   expect: { timeout: 30_000 },
-  workers: 1,
+  fullyParallel: true,
+  workers: Number(process.env.OSIERWAND_WORKERS ?? 2),
   retries: 0,
   reporter: [['line'], ['json', { outputFile: process.env.OSIERWAND_REPORT ?? 'test-results/report.json' }]],
   use: {
-    baseURL: process.env.OSIERWAND_URL,
     viewport: { width: 1280, height: 800 },
-    // Colours are checked as they come to rest.
     contextOptions: { reducedMotion: 'reduce' },
     launchOptions: {
       executablePath: '/usr/bin/chromium',

@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from './house';
 import { begin, discard, expectNoSeriousFindings, lookGood, measures, newTag, register, row, scan, signOut, sizes } from './steps';
 
 const unique = () => `Hot plates ${newTag()}`;

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './house';
 import { begin, expectNoSeriousFindings, lookGood, newTag, register, sizes, typeReading } from './steps';
 
 /** One dot, a JPEG's least. */

@@ -1,4 +1,4 @@
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from './house';
 import { begin, expectNoSeriousFindings, lookGood, newTag, register, row, scan, sizes, typeReading } from './steps';
 
 const board = (page: Page, pile: string, tag: string) =>

@@ -1,4 +1,4 @@
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from './house';
 import { aKettle, begin, expectNoSeriousFindings, lookGood, newTag, scan, signOut, sizes, typeReading } from './steps';
 
 /** A client, a site and a planned round of a lead's own with three things in it, open; made by the server's own doors. */

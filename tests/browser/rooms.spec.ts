@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './house';
 import { begin, expectNoSeriousFindings, newTag, scan, sizes } from './steps';
 
 test('sign-in, Today and the Register stand up to axe in light and dark', async ({ page }) => {

@@ -1,4 +1,4 @@
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from './house';
 import { begin, expectNoSeriousFindings, lookGood, newTag, row, scan, sizes, typeByHand, typeReading } from './steps';
 
 /** A client and site of the test's own, with three things in two rooms. */

@@ -1,5 +1,5 @@
 import ICAL from 'ical.js';
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from './house';
 import { aKettle, begin, expectNoSeriousFindings, lookGood, newTag, register, row, signOut, sizes, typeReading } from './steps';
 
 /** A client and site of the test's own with two things that were never tested, and that no round has. */

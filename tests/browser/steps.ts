@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, type Page } from '@playwright/test';
+import { expect, type Page } from './house';
 
 /** The press that starts a measurement, whatever it says to with it. */
 export const measures = /^(Measure|It is reset: measure|It stands isolated: measure)$/;
@@ -10,41 +10,57 @@ export const sizes = [
   { name: 'phone', width: 390, height: 844 },
 ] as const;
 
-/** Signs in as a demo person and stands in the café's round. */
+/** The people of the demo by what they are called on the sign-in page. */
+const userNames = { 'Ida Fennimore': 'ida', 'Rufus Hallam': 'rufus', 'Maud Tarrant': 'maud' } as const;
+
+/** Signs in as a demo person without the page for it (people.spec tries that one), and stands in the café's round. */
 export async function begin(page: Page, who = /Ida Fennimore/) {
+  await signIn(page, who);
   await page.goto('/');
-  await page.getByRole('button', { name: who }).click();
   await page.getByRole('button', { name: /Summit café, winter round/ }).click();
   await expect(page.getByRole('heading', { name: 'Summit café' })).toBeVisible();
 }
 
-/** A scanner is a keyboard that types fast and evenly and ends with Enter. */
-export async function scan(page: Page, tag: string, msPerKey = 0) {
+/** Signs in; nothing is shown yet. */
+export async function signIn(page: Page, who: RegExp) {
+  const [, userName] = Object.entries(userNames).find(([name]) => who.test(name))!;
+  const answer = await page.context().request.post(`/api/v1/people/demo-sign-in?userName=${userName}`);
+  expect(answer.ok(), await answer.text()).toBe(true);
+}
+
+/** When the last key of a page was struck, in seconds: what is struck next comes after it. */
+const lastKey = new WeakMap<Page, number>();
+
+/**
+ * Strikes keys in one go, each with the moment it was struck, as a device's driver says it: a busy machine would stretch the rhythm of a
+ * scanner to that of a hand, and a hand's rhythm need not be waited for.
+ */
+async function strike(page: Page, text: string, gaps: (nth: number) => number, pauseBefore: number) {
   const line = await page.context().newCDPSession(page);
   const sent: Promise<unknown>[] = [];
-  // Each key says when it was struck, as a device's driver does: a busy machine would stretch the rhythm to that of a hand.
-  let struckAt = Date.now() / 1000;
-  const press = (key: Record<string, unknown>) => {
+  let struckAt = Math.max(Date.now() / 1000, (lastKey.get(page) ?? 0) + pauseBefore);
+  const press = (key: Record<string, unknown>, nth: number) => {
     sent.push(line.send('Input.dispatchKeyEvent', { type: 'keyDown', timestamp: struckAt, ...key }));
     sent.push(line.send('Input.dispatchKeyEvent', { type: 'keyUp', timestamp: struckAt, ...key, text: undefined }));
-    struckAt += Math.max(msPerKey, 4) / 1000;
+    lastKey.set(page, struckAt);
+    struckAt += gaps(nth) / 1000;
   };
-  for (const key of tag) press({ key, text: key, unmodifiedText: key });
-  press({ key: 'Enter', code: 'Enter', windowsVirtualKeyCode: 13, text: '\r' });
+  for (const [nth, key] of [...text].entries()) press({ key, text: key, unmodifiedText: key }, nth);
+  press({ key: 'Enter', code: 'Enter', windowsVirtualKeyCode: 13, text: '\r' }, text.length);
   await Promise.all(sent);
   await line.detach();
 }
+
+/** A scanner is a keyboard that types fast and evenly and ends with Enter. */
+export const scan = (page: Page, tag: string, msPerKey = 0) => strike(page, tag, () => Math.max(msPerKey, 4), 1);
+
+/** Types as a hand does, so that it is not taken for a scanner. */
+export const typeByHand = (page: Page, text: string) => strike(page, text, (nth) => (nth % 2 ? 140 : 190), 1);
 
 /** Out, and the sign-in is there: whoever goes on before that is overtaken by the page that sign-out loads. */
 export async function signOut(page: Page) {
   await page.getByRole('button', { name: 'Sign out' }).click();
   await expect(page.getByText('Step in as')).toBeVisible();
-}
-
-/** Types as a hand does, so that it is not taken for a scanner. */
-export async function typeByHand(page: Page, text: string) {
-  for (const [i, key] of [...text].entries()) await page.keyboard.type(key, { delay: i % 2 ? 140 : 190 });
-  await page.keyboard.press('Enter');
 }
 
 export const row = (page: Page, name: string) => page.getByRole('region', { name, exact: true });
@@ -76,21 +92,8 @@ export async function typeReading(page: Page, step: string, text: string, shown:
   await expect(row(page, step).getByText(shown, { exact: true })).toBeVisible();
 }
 
-/** What was started has ended, what was entered is judged: the screen has not changed for a while, and nothing runs. */
-export async function rests(page: Page) {
-  let before = '';
-  await expect
-    .poll(
-      async () => {
-        const now = await page.locator('main').innerText();
-        const isStill = now === before && !(await page.getByRole('button', { name: 'Stop', exact: true }).isVisible());
-        before = now;
-        return isStill;
-      },
-      { intervals: [500], timeout: 30_000 },
-    )
-    .toBe(true);
-}
+/** What was started has ended and what was entered is judged: no request, no call of the engine and no instrument is under way. */
+export const rests = (page: Page) => expect(page.locator('html')).toHaveAttribute('data-idle', 'true');
 
 /** Held as a hand would, until it starts. */
 export async function holdToStart(page: Page) {

@@ -1,4 +1,4 @@
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from './house';
 import { discard, expectNoSeriousFindings, lookGood, measures, measureTheRest, newTag, rests, row, scan, sizes } from './steps';
 
 const trolley = 'SVH-1120';

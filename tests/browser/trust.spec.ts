@@ -1,4 +1,4 @@
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from './house';
 import { createHmac } from 'node:crypto';
 import { begin, expectNoSeriousFindings, newTag, register, scan, sizes } from './steps';
 

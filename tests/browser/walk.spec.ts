@@ -1,4 +1,4 @@
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from './house';
 import { begin, newTag, register, scan } from './steps';
 
 /** Seeded, so that a walk that goes wrong can be walked again: OSIERWAND_WALK=seed. */
