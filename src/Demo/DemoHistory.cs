@@ -39,6 +39,8 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
         "Switch cleaned and tightened.",
     ];
 
+    public DemoHistory With(Random other) => new(other, today, people);
+
     /// <param name="seasonal">The site is walked at this time of the year, so that its items fall due now.</param>
     public RegisterItem NewItem(Client client, Site site, DemoRoom room, DemoModel model, string tag, bool seasonal) =>
         new()

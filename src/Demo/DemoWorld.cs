@@ -46,8 +46,10 @@ internal sealed class DemoWorld : IDemoWorld
                 At = time.GetUtcNow().AddDays(-40),
             }
         );
+        var dice = new Random(Seed);
+        var history = new DemoHistory(dice, today, people);
         foreach (var client in DemoCatalogue.Clients())
-            db.AddRange(Lived(client, people, today));
+            Add(db, client, history, today);
         DemoQuarantine.Add(db, people, time.GetUtcNow());
         DemoPlan.Add(db, people, today);
         DemoProcedures.Add(db, time.GetUtcNow());
@@ -65,9 +67,6 @@ internal sealed class DemoWorld : IDemoWorld
         db.ChangeTracker.Clear();
         Told(log, time.GetElapsedTime(started).TotalSeconds, null);
     }
-
-    /// <summary>Not the hash of the runtime, which is another one in each process.</summary>
-    private static int DiceOf(string tag, int seed) => tag.Aggregate(seed, (hash, letter) => unchecked(hash * 37 + letter));
 
     private static readonly Action<ILogger, double, Exception?> Told = LoggerMessage.Define<double>(
         LogLevel.Information,
@@ -108,12 +107,11 @@ internal sealed class DemoWorld : IDemoWorld
         return people;
     }
 
-    /// <returns>The rows of a client: sites, rounds, items with all that became of them, and the book.</returns>
-    private static List<object> Lived(DemoClient demo, IReadOnlyList<Person> people, DateOnly today)
+    private static void Add(OsierwandDb db, DemoClient demo, DemoHistory history, DateOnly today)
     {
         var client = demo.Client;
-        List<object> rows = [client];
-        var lives = new List<(RegisterItem Item, DemoRounds Rounds, DemoHistory History)>();
+        db.Clients.Add(client);
+        var inspections = new List<(Inspection Inspection, InspectionRecord Record)>();
         foreach (var place in demo.Sites)
         {
             var site = new Site
@@ -125,50 +123,52 @@ internal sealed class DemoWorld : IDemoWorld
                 NominalV = demo.Mains?.Volts,
                 MainsHz = demo.Mains?.Hertz,
             };
-            rows.Add(site);
+            db.Sites.Add(site);
             var rounds = new DemoRounds(site, demo, place.OpenRound, today);
             var number = place.FirstNumber;
             foreach (var room in place.Rooms)
             {
                 var stands = new List<RegisterItem>();
+                var lived = room.Seed is { } seed ? history.With(new Random(seed)) : history;
                 for (var i = 0; i < room.Count; i++)
                 {
-                    var tag = $"{client.Code}-{number++:0000}";
-                    // Dice of its own: what becomes of an item depends on no other, and is the same every time.
-                    var history = new DemoHistory(new Random(DiceOf(tag, room.Seed ?? Seed)), today, people);
-                    var item = history.NewItem(client, site, room, room.Models[i % room.Models.Length], tag, place.OpenRound is not null);
+                    var item = lived.NewItem(
+                        client,
+                        site,
+                        room,
+                        room.Models[i % room.Models.Length],
+                        $"{client.Code}-{number++:0000}",
+                        place.OpenRound is not null
+                    );
                     if (item.Equipment.Kind == ItemKind.MedicalSystem)
                     {
                         item.Equipment = Systems.Whole(item, stands);
                         stands.ForEach(member => member.PartOf = item.Id);
                     }
                     stands.Add(item);
-                    rows.Add(item);
-                    lives.Add((item, rounds, history));
+                    db.Items.Add(item);
+                    inspections.AddRange(lived.Live(item, client, rounds));
                 }
             }
+            db.Rounds.AddRange(rounds.All);
         }
-        // Years of inspections are worked out on every core.
-        var inspections = lives.AsParallel().AsOrdered().SelectMany(life => life.History.Live(life.Item, client, life.Rounds)).ToList();
-        rows.AddRange(lives.Select(life => life.Rounds).Distinct().SelectMany(rounds => rounds.All));
         // The book runs in the order of the days, as if each had been saved then.
         var (hash, at) = (RecordChain.Start, 0L);
-        foreach (var (inspection, record) in inspections.OrderBy(lived => lived.Item1.TestedAt))
+        foreach (var (inspection, record) in inspections.OrderBy(it => it.Inspection.TestedAt))
         {
             inspection.Record = record.ToJson();
             inspection.BookNumber = ++at;
             inspection.Hash = hash = inspection.Kept().HashAfter(hash);
-            rows.Add(inspection);
+            db.Inspections.Add(inspection);
         }
-        rows.Add(
-            new Book
+        db.Books.Add(
+            new()
             {
                 ClientId = client.Id,
                 Number = at,
                 Hash = hash,
             }
         );
-        return rows;
     }
 }
 
@@ -184,19 +184,14 @@ internal sealed class DemoRounds(Site site, DemoClient demo, string? openName, D
 
     public IEnumerable<Round> All => open is null ? byQuarter.Values : byQuarter.Values.Append(open);
 
-    /// <summary>May be asked for several items at once.</summary>
     public Round On(DateOnly day)
     {
         var quarter = day.Year * 4 + (day.Month - 1) / 3;
-        lock (byQuarter)
-        {
-            if (byQuarter.TryGetValue(quarter, out var round))
-                return round;
-            var start = new DateOnly(day.Year, (day.Month - 1) / 3 * 3 + 1, 1);
-            var end = start.AddMonths(3).AddDays(-1);
-            var name = $"{site.Name}, {start:MMMM yyyy}";
-            return byQuarter[quarter] = New(site, demo, name, start, end, end < today ? end : today.AddDays(-4));
-        }
+        if (byQuarter.TryGetValue(quarter, out var round))
+            return round;
+        var start = new DateOnly(day.Year, (day.Month - 1) / 3 * 3 + 1, 1);
+        var end = start.AddMonths(3).AddDays(-1);
+        return byQuarter[quarter] = New(site, demo, $"{site.Name}, {start:MMMM yyyy}", start, end, end < today ? end : today.AddDays(-4));
     }
 
     private static Round New(Site site, DemoClient demo, string name, DateOnly from, DateOnly to, DateOnly? closed) =>

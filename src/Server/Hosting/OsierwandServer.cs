@@ -46,8 +46,9 @@ public static class OsierwandServer
             await Preparation.RunAsync(app);
         if (isPreparing)
             return;
-        // Whoever started it on any free port reads here which one that is.
-        app.Lifetime.ApplicationStarted.Register(() => Console.Out.WriteLine($"Listening on {string.Join(' ', app.Urls)}"));
+        // Whoever started it on any free port reads here which one that is; while it describes itself it listens on none.
+        if (!BuildTime.IsDescribing)
+            app.Lifetime.ApplicationStarted.Register(() => Console.Out.WriteLine($"Listening on {string.Join(' ', app.Urls)}"));
         await app.RunAsync();
     }
 

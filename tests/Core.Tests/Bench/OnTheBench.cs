@@ -23,7 +23,19 @@ internal sealed class OnTheBench(Ruling ruling)
     private static readonly DateTimeOffset UsualStart = new(2026, 3, 2, 9, 0, 0, TimeSpan.Zero);
     public List<BenchEvent> Events { get; } = [];
     public Ruling Ruling { get; } = ruling;
-    public BenchState State => BenchState.Of(Ruling, Events);
+    private readonly BenchMemory memory = new();
+    private (int Count, BenchState State)? known;
+
+    /// <summary>Computed once for what has happened so far; events are only added.</summary>
+    public BenchState State
+    {
+        get
+        {
+            if (known is not { } last || last.Count != Events.Count)
+                known = last = (Events.Count, BenchState.Of(Ruling, Events, memory));
+            return last.State;
+        }
+    }
 
     public static readonly Item Kettle = new()
     {
