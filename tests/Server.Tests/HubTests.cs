@@ -19,31 +19,23 @@ namespace Osierwand.Server.Tests;
 
 /// <summary>What the hub starts and what it refuses, over a real connection and with a simulated instrument.</summary>
 [Collection(InstrumentHouse.Name)]
-public sealed class HubTests(World world) : IAsyncLifetime
+public sealed class HubTests(World world, HubBench bench) : IClassFixture<HubBench>, IAsyncLifetime
 {
-    private readonly TcpListener instrument = new(IPAddress.Loopback, 0);
-    private readonly TcpListener control = new(IPAddress.Loopback, 0);
     private readonly CancellationTokenSource stop = new();
-    private Host app = null!;
+
+    private Host App => bench.App;
 
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
 
     public ValueTask InitializeAsync()
     {
-        instrument.Start();
-        control.Start();
-        // Fast enough for a test, slow enough that something can happen while it runs.
-        _ = SimulatorServer.RunAsync([(new SimulatedBench(1), instrument)], control, 10, stop.Token);
-        app = new Host(world.Connection, PortOf(instrument), PortOf(control));
+        bench.ComeToRest();
         return ValueTask.CompletedTask;
     }
 
     public async ValueTask DisposeAsync()
     {
         await stop.CancelAsync();
-        await app.DisposeAsync();
-        instrument.Dispose();
-        control.Dispose();
         stop.Dispose();
     }
 
@@ -52,9 +44,9 @@ public sealed class HubTests(World world) : IAsyncLifetime
     [Fact]
     public async Task A_measurement_is_the_instruments_and_is_saved_as_that()
     {
-        var kettle = await Kettle.Register(await app.SignedIn());
+        var kettle = await Kettle.Register(await App.SignedIn());
         var looked = await Kettle.Looked(kettle);
-        await using var line = await Line(app);
+        await using var line = await Line(App);
         var reading = await Measured(line, await Asked(kettle, looked, "earthContinuity"));
         (reading.Source, reading.Unit, reading.Seal.ShouldNotBeNull().Length > 20).ShouldBe((ReadingSource.Instrument, "ohm", true));
         reading.NullOhm.ShouldBe((await kettle.Lay()).Kit!.NullOhm);
@@ -71,10 +63,10 @@ public sealed class HubTests(World world) : IAsyncLifetime
     [Fact]
     public async Task What_was_measured_without_a_tag_stays_the_instruments_under_the_tag_it_gets()
     {
-        var known = await Kettle.Register(await app.SignedIn());
+        var known = await Kettle.Register(await App.SignedIn());
         var loose = await LooseItemTests.Laid(known.Client);
         var looked = await Kettle.Looked(loose);
-        await using var line = await Line(app);
+        await using var line = await Line(App);
         var reading = await Measured(line, await Asked(loose, looked, "earthContinuity"));
         List<BenchEvent> work = [.. looked, reading, Kettle.Typed("insulation", ">500M"), Kettle.Answer("functional", true)];
         (await known.Save(work)).Body.Text("conflict").ShouldBe("unproved", "so far it is another item's");
@@ -95,17 +87,17 @@ public sealed class HubTests(World world) : IAsyncLifetime
     [InlineData("leakage/nowhere", "not on the run sheet", true)]
     public async Task What_the_state_does_not_allow_is_not_started(string step, string why, bool isLooked)
     {
-        var kettle = await Kettle.Register(await app.SignedIn());
-        await using var line = await Line(app);
+        var kettle = await Kettle.Register(await App.SignedIn());
+        await using var line = await Line(App);
         (await Refused(line, await Asked(kettle, isLooked ? await Kettle.Looked(kettle) : [], step))).ShouldContain(why);
     }
 
     [Fact]
     public async Task After_a_failed_earth_nothing_live_is_started_whatever_the_page_says()
     {
-        var kettle = await Kettle.Register(await app.SignedIn());
+        var kettle = await Kettle.Register(await App.SignedIn());
         var failed = await Kettle.Looked(kettle, Kettle.Typed("earthContinuity", "0.9"));
-        await using var line = await Line(app);
+        await using var line = await Line(App);
         foreach (var step in new[] { "insulation", "leakage/protectiveConductor" })
             (await Refused(line, await Asked(kettle, failed, step))).ShouldContain("The earth path failed");
         (await Refused(line, await Asked(kettle, failed, "earthContinuity"))).ShouldContain("say why this reading does not count");
@@ -115,9 +107,9 @@ public sealed class HubTests(World world) : IAsyncLifetime
     [Fact]
     public async Task A_further_point_is_measured_once_and_never_a_further_insulation()
     {
-        var kettle = await Kettle.Register(await app.SignedIn());
+        var kettle = await Kettle.Register(await App.SignedIn());
         var earthed = await Kettle.Looked(kettle, Kettle.Typed("earthContinuity", "0.05"));
-        await using var line = await Line(app);
+        await using var line = await Line(App);
         (await Refused(line, await Asked(kettle, earthed, "earthContinuity"))).ShouldContain("It is done");
         var handle = await Measured(line, await Asked(kettle, earthed, "earthContinuity") with { Point = "Handle" });
         handle.Point.ShouldBe("Handle");
@@ -129,23 +121,23 @@ public sealed class HubTests(World world) : IAsyncLifetime
     [Fact]
     public async Task An_outdated_ruling_a_stranger_and_too_many_events_are_refused()
     {
-        var kettle = await Kettle.Register(await app.SignedIn());
+        var kettle = await Kettle.Register(await App.SignedIn());
         var asked = await Asked(kettle, await Kettle.Looked(kettle), "earthContinuity");
-        await using var line = await Line(app);
+        await using var line = await Line(App);
         (await Refused(line, asked with { Ruling = "0123456789abcdef" })).ShouldContain("Nothing was started");
         (await Refused(line, asked with { RoundId = Guid.NewGuid() })).ShouldContain("no such item");
         var many = Enumerable.Range(0, BenchState.MostEvents + 1).Select(_ => Kettle.Typed("earthContinuity", "0.05")).ToList();
         (await Refused(line, asked with { Events = many })).ShouldContain("events");
-        await Should.ThrowAsync<HttpRequestException>(() => Line(app, who: null));
+        await Should.ThrowAsync<HttpRequestException>(() => Line(App, who: null));
     }
 
     [Fact]
     public async Task One_instrument_measures_for_one_bench_at_a_time_and_is_free_when_the_stream_is_closed()
     {
-        var here = await Kettle.Register(await app.SignedIn());
-        var there = await Kettle.Register(await app.SignedIn("rufus"));
-        await using var first = await Line(app);
-        await using var second = await Line(app, "rufus");
+        var here = await Kettle.Register(await App.SignedIn());
+        var there = await Kettle.Register(await App.SignedIn("rufus"));
+        await using var first = await Line(App);
+        await using var second = await Line(App, "rufus");
         using var closing = CancellationTokenSource.CreateLinkedTokenSource(Cancel);
         var running = first
             .StreamAsync<LiveReport>("Measure", await Asked(here, await Kettle.Looked(here), "earthContinuity"), closing.Token)
@@ -170,8 +162,8 @@ public sealed class HubTests(World world) : IAsyncLifetime
     [Fact]
     public async Task What_was_measured_is_kept_by_the_server_and_stands_in_one_record_of_one_person()
     {
-        var kettle = await Kettle.Register(await app.SignedIn());
-        await using var line = await Line(app);
+        var kettle = await Kettle.Register(await App.SignedIn());
+        await using var line = await Line(App);
         var reading = await Measured(line, await Asked(kettle, await Kettle.Looked(kettle), "earthContinuity"));
         var kept = await world.InDatabase(db => db.Measurements.SingleAsync(it => it.Id == reading.Id, Cancel));
         BenchJson.ReadEvents(kept.Reading).Value.ShouldHaveSingleItem().ShouldBe(reading with { Seal = null });
@@ -181,7 +173,7 @@ public sealed class HubTests(World world) : IAsyncLifetime
         // Somebody else says it was theirs; nobody handed it to them.
         var other = kettle with
         {
-            Client = await app.SignedIn("rufus"),
+            Client = await App.SignedIn("rufus"),
         };
         (await other.Save(await Work())).Body.Text("conflict").ShouldBe("unproved");
         (await kettle.Save(await Work())).Status.ShouldBe(200);
@@ -208,8 +200,8 @@ public sealed class HubTests(World world) : IAsyncLifetime
     [Fact]
     public async Task What_was_measured_before_the_instrument_was_barred_does_not_pass_with_it()
     {
-        var kettle = await Kettle.Register(await app.SignedIn());
-        await using var line = await Line(app);
+        var kettle = await Kettle.Register(await App.SignedIn());
+        await using var line = await Line(App);
         var reading = await Measured(line, await Asked(kettle, await Kettle.Looked(kettle), "earthContinuity"));
         List<BenchEvent> work =
         [
@@ -251,9 +243,9 @@ public sealed class HubTests(World world) : IAsyncLifetime
     [Fact]
     public async Task An_earth_path_is_read_until_the_bench_has_moved_the_flex_enough_and_the_largest_counts()
     {
-        var kettle = await Kettle.Register(await app.SignedIn());
+        var kettle = await Kettle.Register(await App.SignedIn());
         await Order(new("fault", Tag: kettle.Tag, Fault: Fault.BrokenStrands));
-        await using var line = await Line(app);
+        await using var line = await Line(App);
         var asked = await Asked(kettle, await Kettle.Looked(kettle), "earthContinuity") with { IsHeld = true };
         ReadingTaken? reading = null;
         double most = 0;
@@ -274,8 +266,8 @@ public sealed class HubTests(World world) : IAsyncLifetime
     [Fact]
     public async Task Only_an_earth_path_is_held_and_what_the_probe_lies_on_goes_with_the_reading()
     {
-        var kettle = await Kettle.Register(await app.SignedIn());
-        await using var line = await Line(app);
+        var kettle = await Kettle.Register(await App.SignedIn());
+        await using var line = await Line(App);
         var asked = await Asked(kettle, await Kettle.Looked(kettle), "earthContinuity");
         (await Refused(line, asked with { On = new string('x', 81) })).ShouldContain("few words");
         var reading = await Measured(line, asked with { On = " foil " });
@@ -290,8 +282,8 @@ public sealed class HubTests(World world) : IAsyncLifetime
     [Fact]
     public async Task What_the_instrument_finds_instead_of_a_reading_is_an_event_to_keep_and_other_trouble_is_words_alone()
     {
-        var kettle = await Kettle.Register(await app.SignedIn());
-        await using var line = await Line(app);
+        var kettle = await Kettle.Register(await App.SignedIn());
+        await using var line = await Line(App);
         await Order(new("mains", Isolated: false, StandingAmperes: 0.03));
         try
         {
@@ -323,10 +315,10 @@ public sealed class HubTests(World world) : IAsyncLifetime
     [Fact]
     public async Task When_the_server_goes_away_in_mid_step_the_item_is_dead_and_the_next_server_goes_on()
     {
-        var kettle = await Kettle.Register(await app.SignedIn());
+        var kettle = await Kettle.Register(await App.SignedIn());
         var work = await Kettle.Looked(kettle, Kettle.Typed("earthContinuity", "0.05"), Kettle.Typed("insulation", ">500M"));
         var asked = await Asked(kettle, work, "leakage/protectiveConductor");
-        var line = await Line(app);
+        var line = await Line(App);
         var running = Task.Run(
             async () =>
             {
@@ -336,14 +328,14 @@ public sealed class HubTests(World world) : IAsyncLifetime
             Cancel
         );
         await Until(async () => (await Order(new("look"))).LiveVolts > 200);
-        await app.DisposeAsync();
+        await bench.App.DisposeAsync();
         await Until(async () => (await Order(new("look"))).LiveVolts == 0);
         // The page's end of the line breaks as well: not with a reading.
         await Should.ThrowAsync<Exception>(running.WaitAsync(TimeSpan.FromSeconds(30), Cancel));
 
-        app = new Host(world.Connection, PortOf(instrument), PortOf(control));
-        var same = kettle with { Client = await app.SignedIn() };
-        await using var again = await Line(app);
+        bench.StartServer();
+        var same = kettle with { Client = await App.SignedIn() };
+        await using var again = await Line(App);
         var reading = await Measured(again, await Asked(same, work, "leakage/protectiveConductor"));
         (await same.Save([.. work, reading, Kettle.Answer("functional", true)])).Status.ShouldBe(200);
     }
@@ -372,14 +364,14 @@ public sealed class HubTests(World world) : IAsyncLifetime
 
     private async Task<ControlAnswer> Order(ControlOrder order)
     {
-        using var hands = await SimulatedHands.ConnectAsync("127.0.0.1", PortOf(control), Cancel);
+        using var hands = await SimulatedHands.ConnectAsync("127.0.0.1", bench.ControlPort, Cancel);
         return await hands.OrderAsync(order, Cancel);
     }
 
     [Fact]
     public async Task A_measurement_ends_with_the_session_it_belongs_to()
     {
-        var kettle = await Kettle.Register(await app.SignedIn());
+        var kettle = await Kettle.Register(await App.SignedIn());
         await using var slow = await SlowHost();
         await using var line = await Line(slow);
         var asked = await Asked(kettle with { Client = await slow.SignedIn() }, await Kettle.Looked(kettle), "earthContinuity");
@@ -440,8 +432,8 @@ public sealed class HubTests(World world) : IAsyncLifetime
     [Fact]
     public async Task Out_of_calibration_it_measures_nothing()
     {
-        var kettle = await Kettle.Register(await app.SignedIn());
-        await using var line = await Line(app);
+        var kettle = await Kettle.Register(await App.SignedIn());
+        await using var line = await Line(App);
         var due = await world.InDatabase(db =>
             db.Kit.Where(it => it.Serial == "OW-SIM-2").Select(it => it.CalibrationDue).FirstAsync(Cancel)
         );
