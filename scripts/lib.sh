@@ -181,6 +181,17 @@ assemble_app() {
   ls -dt "$root"/out/app-* | tail -n +4 | xargs -r rm -rf
 }
 
+# load_program NAME: builds one of bench/ where it is not built, beside what ./test or ./start compiled already; prints its assembly.
+load_program() {
+  local configuration=Release program
+  compgen -G "$root/out/checked-*" >/dev/null && configuration=Checked
+  program="$root/bench/$1/bin/$configuration/net10.0/Osierwand.$1.dll"
+  if [ ! -f "$program" ] || [ -n "$(find "$root/bench/$1" "$root/bench/Shared" "$root/src/Core" "$root/src/Store" -name '*.cs' -newer "$program" -not -path '*/obj/*' -print -quit)" ]; then
+    quietly "Building $1" dotnet build "$root/bench/$1" -c "$configuration" --nologo -nodeReuse:false
+  fi
+  printf '%s\n' "$program"
+}
+
 # simulator_ports LOG: what the simulator says it listens on, as simulator_port, performance_port and control_port; fails while it has not.
 simulator_ports() {
   control_port=$(sed -n 's/^Control channel.*: \([0-9]*\)$/\1/p' "$1")

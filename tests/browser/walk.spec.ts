@@ -45,7 +45,7 @@ async function holds(page: Page, past: readonly string[]) {
 }
 
 test('a random walk over keys, taps, scans, reloads and a lost network leads to no wrong pass and no dead end', async ({ page, context }) => {
-  test.setTimeout(600_000);
+  test.setTimeout(3_000 * steps);
   const roll = dice(seed);
   const past: string[] = [];
   await begin(page);
