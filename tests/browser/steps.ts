@@ -11,7 +11,7 @@ export const sizes = [
 ] as const;
 
 /** The people of the demo by what they are called on the sign-in page. */
-const userNames = { 'Ida Fennimore': 'ida', 'Rufus Hallam': 'rufus', 'Maud Tarrant': 'maud' } as const;
+const userNames = { 'Ida Fennimore': 'ida', 'Rufus Oakhanger': 'rufus', 'Maud Tarrant': 'maud' } as const;
 
 /** Signs in as a demo person without the page for it (people.spec tries that one), and stands in the café's round. */
 export async function begin(page: Page, who = /Ida Fennimore/) {

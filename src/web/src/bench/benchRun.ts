@@ -1,4 +1,5 @@
 import { ask, api, Problem, type Schema } from '../api/client';
+import { during } from '../frame/idle';
 import { hasWork, NotStored, removeDraft, storeDraft, type Draft } from './drafts';
 import { differences, engineHost, judgeFor, type Judge } from './engine';
 import { type NameChosen, nameSheet } from './naming';
@@ -144,7 +145,8 @@ export class BenchRun {
       await this.judgeMore(events);
     });
     this.queue = judged.catch(() => {});
-    return judged;
+    // From the press on, not only once it is stored: nobody sees a sheet at rest that is about to change.
+    return during(judged);
   }
 
   /** What is typed was shown by the instrument in hand: a sheet whose kit changes tells the two apart. */
