@@ -4,9 +4,9 @@ import { type BrowserContext, test as base } from '@playwright/test';
 export { expect, type Page, type Locator } from '@playwright/test';
 
 /**
- * What a worker has to itself, so that journeys run beside one another and lean on nothing of each other's: a server on a copy of the demo's
- * database, its simulated instruments, and one browser profile in which the engine is loaded once. ./test says by its environment where the
- * application and the database are.
+ * What a worker has to itself, so that journeys run beside one another and lean on nothing of each other's: a server on a copy of the
+ * demo's database, its simulated instruments, and one browser profile in which the engine is loaded once. ./test says by its environment
+ * where the application and the database are.
  */
 interface House {
   url: string;
@@ -14,7 +14,7 @@ interface House {
   control: number;
 }
 
-/** How much faster than life the instruments are, unless a journey asks for another pace: any faster and their display never stands still. */
+/** How much faster than life the instruments are unless a journey asks for another pace; any faster, their display never stands still. */
 const pace = 20;
 
 const env = (name: string) => {

@@ -1,6 +1,6 @@
 import { defineConfig } from '@playwright/test';
 
-// ./test says by its environment where the application and the database are (house.ts); no browser is downloaded, Debian's Chromium is used.
+// ./test says by its environment where the application and the database are (house.ts). No browser is downloaded: Debian's is used.
 export default defineConfig({
   testDir: '.',
   // A machine of the build farm can be many times slower than a desk; these are only the bounds of patience.

@@ -48,6 +48,8 @@ export class BenchRun {
   private judge: Judge;
   private isWriting = true;
   private isClosed = false;
+  /** How many of the draft's events are in what is shown: the others are pending, and nothing starts before them. */
+  private judged = 0;
   readonly resumed: boolean;
 
   private constructor(
@@ -61,6 +63,7 @@ export class BenchRun {
     this.draft = draft;
     this.judge = judge;
     this.resumed = hasWork(draft.events);
+    this.judged = draft.events.length;
     this.shown = {
       laid: draft.ruling,
       sheet: view.sheet!,
@@ -94,7 +97,7 @@ export class BenchRun {
   private async moveToEngine() {
     if (!(await engineHost.start())) return;
     this.queue = this.queue.then(async () => {
-      if (!this.isClosed && this.judge.kind === 'server') await this.judgeAgain().catch(() => {});
+      if (!this.isClosed && this.judge.kind === 'server') await this.rejudge().catch(() => {});
     });
   }
 
@@ -138,11 +141,12 @@ export class BenchRun {
   happen(...made: (Happening | BenchEvent)[]): Promise<void> {
     const events = made.map((it) => ('id' in it ? it : happened(this.withKit(it))));
     this.draft = { ...this.draft, events: [...this.draft.events, ...events] };
-    this.set({ pending: this.shown.pending + events.length });
+    const upTo = this.draft.events.length;
+    this.set({ pending: upTo - this.judged });
     const stored = this.store();
     const judged = this.queue.then(async () => {
       await stored;
-      await this.judgeMore(events);
+      await this.judgeMore(events, upTo);
     });
     this.queue = judged.catch(() => {});
     // From the press on, not only once it is stored: nobody sees a sheet at rest that is about to change.
@@ -166,16 +170,24 @@ export class BenchRun {
     }
   }
 
-  /** Judges everything again: after the network is back, or after the rules changed. */
-  async judgeAgain(fresh?: Ruling | null): Promise<void> {
+  /** Judges everything again: after the network is back, or after the rules changed. In its turn, as anything that is judged. */
+  judgeAgain(fresh?: Ruling | null): Promise<void> {
+    const done = this.queue.then(() => this.rejudge(fresh));
+    this.queue = done.catch(() => {});
+    return during(done);
+  }
+
+  private async rejudge(fresh?: Ruling | null): Promise<void> {
     const before = this.draft.ruling;
     if (fresh) this.draft = { ...this.draft, ruling: fresh };
+    const upTo = this.draft.events.length;
     const { judge, view } = await judgeFor(this.draft.ruling, this.draft.events, (ruling) =>
       this.compare(ruling),
     );
     if (this.isClosed) return judge.close();
     this.judge.close();
     this.judge = judge;
+    this.judged = upTo;
     this.sheetId = view.sheetId;
     this.set({
       laid: this.draft.ruling,
@@ -183,7 +195,7 @@ export class BenchRun {
       now: view.now,
       ruling: view.ruling,
       state: view.state,
-      pending: 0,
+      pending: this.draft.events.length - this.judged,
       trouble: null,
       isOutdated: false,
       changed: fresh ? await differences(before, fresh) : this.shown.changed,
@@ -300,15 +312,18 @@ export class BenchRun {
     }
   }
 
-  private async judgeMore(events: BenchEvent[]) {
+  private async judgeMore(events: BenchEvent[], upTo: number) {
+    // Judged with everything else in the meantime, when all was judged again.
+    if (upTo <= this.judged) return;
     try {
       const view = await this.judge.append(events, this.sheetId);
+      this.judged = upTo;
       this.sheetId = view.sheetId;
       this.set({
         sheet: view.sheet ?? this.shown.sheet,
         now: view.now,
         state: view.state,
-        pending: Math.max(0, this.shown.pending - events.length),
+        pending: this.draft.events.length - this.judged,
         trouble: null,
       });
     } catch (failure) {
@@ -316,7 +331,7 @@ export class BenchRun {
       // An engine that broke leaves it to the server; the server not answering leaves it for later.
       if (
         this.judge.kind === 'engine' &&
-        (await this.judgeAgain().then(
+        (await this.rejudge().then(
           () => true,
           () => false,
         ))

@@ -65,6 +65,22 @@ describe('the engine of all pages', () => {
     expect((await appended).sheetId).toBe('kettle again');
   });
 
+  it('opens a sheet again after a call that failed, so that no event is left out of what is judged', async () => {
+    const { asked, answer, host, ready } = slowEngine();
+    ready();
+    const judge = inEngine(host, 'kettle');
+    const laid = judge.lay(ruling, []);
+    answer({ id: asked[0]!.id, result: view('kettle') });
+    await laid;
+    const broken = judge.append([event('1')], 'kettle');
+    answer({ id: asked[1]!.id, error: 'out of memory' });
+    await expect(broken).rejects.toThrow('out of memory');
+    const next = judge.append([event('2')], 'kettle');
+    expect(asked[2]).toMatchObject({ method: 'Open', args: ['kettle', '{}', '[{"id":"1"},{"id":"2"}]'] });
+    answer({ id: asked[2]!.id, result: view('whole') });
+    expect((await next).sheetId).toBe('whole');
+  });
+
   it('says why it cannot compute a sheet', async () => {
     const { asked, answer, host, ready } = slowEngine();
     ready();

@@ -133,7 +133,13 @@ const gone = '?';
 export function inEngine(host: EngineHost, handle: string = crypto.randomUUID()): Judge {
   let ruling = '';
   let events: BenchEvent[] = [];
-  const open = async () => viewOf(await host.call(handle, 'Open', ruling, JSON.stringify(events)));
+  /** Whether the engine is known to hold all events: after a call that failed nobody knows, and it is opened again. */
+  let isWhole = false;
+  const open = async () => {
+    const view = viewOf(await host.call(handle, 'Open', ruling, JSON.stringify(events)));
+    isWhole = true;
+    return view;
+  };
   return {
     kind: 'engine',
     lay: (laid, happened) => {
@@ -143,8 +149,13 @@ export function inEngine(host: EngineHost, handle: string = crypto.randomUUID())
     },
     append: async (more, knownSheet) => {
       events.push(...more);
+      if (!isWhole) return open();
+      isWhole = false;
       const text = await host.call(handle, 'Append', JSON.stringify(more), knownSheet);
-      return text === gone ? open() : viewOf(text);
+      if (text === gone) return open();
+      const view = viewOf(text);
+      isWhole = true;
+      return view;
     },
     faultOf: async (step, text) => (await host.call(handle, 'FaultOf', step, text)) || null,
     close: () => host.close(handle),
