@@ -122,6 +122,8 @@ build_checked() {
     quietly "Fetching packages for the server and its tests" restore Osierwand.slnx src/Engine
     compile_app Checked Osierwand.slnx
     [ -d "$target" ] || assemble_app Checked "$target" "$web"
+    rm -rf "$root/out/cli-checked"
+    quietly "Putting the command line together" dotnet publish src/Cli -c Checked -o "$root/out/cli-checked" --no-build "${build_flags[@]}"
     wait "$engine" || die "the engine was not built"
     rm -f "$root"/out/checked-*
     touch "$stamp"
