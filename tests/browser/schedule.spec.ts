@@ -169,6 +169,8 @@ test('a client’s reader looks over what is due with a phone, and what is damag
   await page.setViewportSize(sizes[2]);
   await page.goto('/');
   await page.getByRole('button', { name: /Wilf/ }).click();
+  // Before that the sign-in is still on its way, and the next page would overtake it.
+  await expect(page.getByRole('button', { name: 'Sign out' })).toBeVisible();
   await page.goto('/schedule?by=users');
   const list = page.getByRole('region', { name: 'To look over at Main building' });
   const items = list.getByRole('article');
