@@ -89,7 +89,7 @@ public static class DatabaseSetup
                 DELETE FROM "__EFMigrationsHistory" WHERE migration_id <= '20261127203452_FallsOn';
                 INSERT INTO "__EFMigrationsHistory" VALUES ('20261201170221_Foundations', '10.0.12');
             ELSIF EXISTS (SELECT FROM "__EFMigrationsHistory" WHERE migration_id < '20261201170221_Foundations') THEN
-                RAISE EXCEPTION 'This database was made by a version of before the first release that is too old to go on from. Nothing of it was changed; choose another --data folder.';
+                RAISE EXCEPTION 'This database was made by a version that is too old to upgrade from. Nothing was changed. Choose another --data folder.';
             END IF;
         END $$;
         """;

@@ -4,6 +4,7 @@ using System.Text;
 using System.Text.Json;
 using Microsoft.AspNetCore.Hosting;
 using Microsoft.EntityFrameworkCore;
+using Npgsql;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Records;
 using Shouldly;
@@ -184,5 +185,27 @@ public class HostingTests(World world)
         var (status, problem) = await kettle.Client.Post($"/api/v1/kit/{lead}/null", new { text = (string?)null, reason = (string?)null });
         status.ShouldBe(502);
         problem.Text("detail").ShouldContain("No instrument is connected");
+    }
+
+    /// <summary>Steps of before the baseline, which no version has any more.</summary>
+    [Theory]
+    [InlineData("20261127203452_FallsOn", true)]
+    [InlineData("20261127193036_UserCheckDates", false)]
+    public async Task A_database_of_before_the_baseline_goes_on_where_its_tables_are_the_same_and_else_is_refused_unchanged(
+        string lastStep,
+        bool goesOn
+    )
+    {
+        await using var database = await OwnDatabase.EmptyAsync();
+        await database.AsAdmin($"UPDATE \"__EFMigrationsHistory\" SET migration_id = '{lastStep}'");
+        var prepared = await Record.ExceptionAsync(database.PrepareAgainAsync);
+        (prepared is null).ShouldBe(goesOn, prepared?.Message);
+        await using var source = NpgsqlDataSource.Create(database.Admin);
+        await using var asked = source.CreateCommand("SELECT string_agg(migration_id, ' ') FROM \"__EFMigrationsHistory\"");
+        var steps = (string?)await asked.ExecuteScalarAsync(Cancel);
+        if (goesOn)
+            steps.ShouldNotBeNull().ShouldEndWith("_Foundations");
+        else
+            steps.ShouldBe(lastStep);
     }
 }

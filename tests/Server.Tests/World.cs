@@ -114,6 +114,9 @@ internal sealed class OwnDatabase : IAsyncDisposable
         return name;
     }
 
+    /// <summary>As at each start of a house.</summary>
+    public Task PrepareAgainAsync() => PrepareAsync(Connection);
+
     private static async Task PrepareAsync(string connection)
     {
         await Cluster.WaitAsync();
