@@ -1,5 +1,5 @@
 import { expect, type Page, test } from './house';
-import { begin, expectNoSeriousFindings, lookGood, newTag, row, scan, sizes, typeByHand, typeReading } from './steps';
+import { begin, expectNoSeriousFindings, expectSoundAtEverySize, lookGood, newTag, row, scan, typeByHand, typeReading } from './steps';
 
 /** A towel rail on a fused connection unit, registered from its plate. */
 async function towelRail(page: Page) {
@@ -57,11 +57,7 @@ test('a towel rail is isolated by proofs, tested, restored and saved, and the re
   await expect(page.getByRole('alert')).toContainText('never accepted for proving dead');
   await expect(page.getByRole('button', { name: 'Every indication seen' })).toBeDisabled();
   await page.getByRole('button', { name: 'Two-pole voltage indicator' }).click();
-  for (const { width, height } of sizes) {
-    await page.setViewportSize({ width, height });
-    await expectNoSeriousFindings(page);
-  }
-  await page.setViewportSize(sizes[0]);
+  await expectSoundAtEverySize(page);
   await prove(page, 'Indicator proved');
   await findDead(page, 'supply');
   // A reload in the middle loses nothing.

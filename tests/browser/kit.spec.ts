@@ -1,5 +1,5 @@
 import { expect, type Page, test } from './house';
-import { begin, expectNoSeriousFindings, lookGood, newTag, register, row, scan, signOut, sizes, typeReading } from './steps';
+import { begin, expectNoSeriousFindings, expectSoundAtEverySize, lookGood, newTag, register, scan, signOut, typeReading } from './steps';
 
 /** A tester of the test's own, so that barring it bars nobody else. */
 async function takeIn(page: Page, name: string) {
@@ -35,11 +35,7 @@ test('an instrument that fails its daily check is barred, what it measured waits
   await begin(page, /Maud Tarrant/);
   const name = `Tester ${newTag()}`;
   await takeIn(page, name);
-  for (const { width, height } of sizes) {
-    await page.setViewportSize({ width, height });
-    await expectNoSeriousFindings(page);
-  }
-  await page.setViewportSize(sizes[0]);
+  await expectSoundAtEverySize(page);
   await check(page, name, '0.205');
   await expect(page.getByText('Within its tolerances')).toBeVisible();
   await take(page, name, 'Lead B');
@@ -68,11 +64,7 @@ test('an instrument that fails its daily check is barred, what it measured waits
 
   await page.goto('/kit');
   await expect(page.getByText(/Barred\. It failed its daily check/)).toBeVisible();
-  for (const { width, height } of sizes) {
-    await page.setViewportSize({ width, height });
-    await expectNoSeriousFindings(page);
-  }
-  await page.setViewportSize(sizes[0]);
+  await expectSoundAtEverySize(page);
   // The way on: another kit.
   await take(page, 'Bench analyser 2', 'Lead B', 'Probes 2', 'Indicator 1', 'Proving unit 1');
 });

@@ -1,6 +1,5 @@
 import { expect, type Page, test } from './house';
-import { begin, discard, expectNoSeriousFindings, holdToStart, lookGood, measures, measureTheRest } from './steps';
-import { newTag, rests, row, scan, sizes, typeReading } from './steps';
+import { begin, discard, expectNoSeriousFindings, expectSoundAtEverySize, expectSoundInBothColours, holdToStart, lookGood, measures, measureTheRest, newTag, rests, row, scan, tablet, typeReading } from './steps';
 import { mend, spoil } from './workshop';
 
 /** A patient monitor of the hospital, on the bench of somebody who may test it. */
@@ -15,27 +14,26 @@ async function layMonitor(page: Page, tag = 'SVH-1029') {
 
 const cell = (page: Page, name: RegExp) => page.getByRole('group', { name: 'Leakages by condition' }).getByRole('button', { name });
 
-for (const size of sizes)
-  test(`all leakages of a monitor stand side by side, and the one in hand is worked below them, at a ${size.name}`, async ({ page }) => {
-    await page.setViewportSize(size);
-    await layMonitor(page);
-    await lookGood(page);
-    await row(page, 'Earth continuity').getByRole('button', { name: measures }).click();
-    const first = cell(page, /^Equipment leakage, as usual/);
-    await expect(first).toHaveAttribute('aria-current', 'step');
-    await expect(cell(page, /polarity reversed/)).toHaveCount(3);
-    await expectNoSeriousFindings(page);
-    // Asked once, by the press itself: something else that earths it would carry the current past the instrument.
-    await row(page, 'Equipment leakage').getByRole('button', { name: 'It stands isolated: measure' }).click();
-    await expect(cell(page, /^Equipment leakage, as usual, \d+ µA, limit/)).toBeVisible();
-    await expect(cell(page, /^Equipment leakage, polarity reversed/)).toHaveAttribute('aria-current', 'step');
-    // What is dangerous wants its hold in a cell as in a row.
-    await row(page, 'Equipment leakage').getByRole('button', { name: 'Measure', exact: true }).click();
-    await expect(cell(page, /^Applied part leakage ECG, as usual/)).toHaveAttribute('aria-current', 'step');
-    await expect(page.getByRole('button', { name: 'Hold to start' })).toBeVisible();
-    await expect(page.getByRole('button', { name: measures })).toBeHidden();
-    await discard(page);
-  });
+test('all leakages of a monitor stand side by side, and the one in hand is worked below them, on a tablet', async ({ page }) => {
+  await page.setViewportSize(tablet);
+  await layMonitor(page);
+  await lookGood(page);
+  await row(page, 'Earth continuity').getByRole('button', { name: measures }).click();
+  const first = cell(page, /^Equipment leakage, as usual/);
+  await expect(first).toHaveAttribute('aria-current', 'step');
+  await expect(cell(page, /polarity reversed/)).toHaveCount(3);
+  await expectSoundAtEverySize(page);
+  // Asked once, by the press itself: something else that earths it would carry the current past the instrument.
+  await row(page, 'Equipment leakage').getByRole('button', { name: 'It stands isolated: measure' }).click();
+  await expect(cell(page, /^Equipment leakage, as usual, \d+ µA, limit/)).toBeVisible();
+  await expect(cell(page, /^Equipment leakage, polarity reversed/)).toHaveAttribute('aria-current', 'step');
+  // What is dangerous wants its hold in a cell as in a row.
+  await row(page, 'Equipment leakage').getByRole('button', { name: 'Measure', exact: true }).click();
+  await expect(cell(page, /^Applied part leakage ECG, as usual/)).toHaveAttribute('aria-current', 'step');
+  await expect(page.getByRole('button', { name: 'Hold to start' })).toBeVisible();
+  await expect(page.getByRole('button', { name: measures })).toBeHidden();
+  await discard(page);
+});
 
 test('a known monitor is tested by fewer than twelve keys, each hazard by a hold of its own', async ({ page }) => {
   await layMonitor(page, 'SVH-1022');
@@ -85,46 +83,42 @@ async function layChair(page: Page) {
   await expect(page.getByRole('heading', { name: 'Treatment chair' })).toBeVisible();
 }
 
-for (const size of sizes.slice(0, 2))
-  test(`a treatment chair is measured off and on, ground closed and open, at a ${size.name}`, async ({ page }) => {
-    await page.setViewportSize(size);
-    await layChair(page);
-    await lookGood(page);
-    await row(page, 'Ground continuity').getByRole('button', { name: measures }).click();
-    const outlet = row(page, 'Outlet');
-    // Measured once it is good for the day: at another size it is known.
-    await expect(page.locator('section[aria-current="step"]')).toHaveAttribute('aria-label', /^(Outlet|Switch it off)$/);
-    if ((await outlet.getAttribute('aria-current')) === 'step') {
-      for (const [pair, volts] of [
-        ['L-N, V', '119'],
-        ['L-E, V', '119'],
-        ['N-E, V', '0.4'],
-      ] as const)
-        await outlet.getByLabel(pair).fill(volts);
-      await outlet.getByLabel('Which outlet').fill('by the window');
-      await outlet.getByRole('button', { name: 'Judge it' }).click();
+test('a treatment chair is measured off and on, ground closed and open, on a tablet', async ({ page }) => {
+  await page.setViewportSize(tablet);
+  await layChair(page);
+  await lookGood(page);
+  await row(page, 'Ground continuity').getByRole('button', { name: measures }).click();
+  const outlet = row(page, 'Outlet');
+  await expect(outlet).toHaveAttribute('aria-current', 'step');
+  for (const [pair, volts] of [
+    ['L-N, V', '119'],
+    ['L-E, V', '119'],
+    ['N-E, V', '0.4'],
+  ] as const)
+    await outlet.getByLabel(pair).fill(volts);
+  await outlet.getByLabel('Which outlet').fill('by the window');
+  await outlet.getByRole('button', { name: 'Judge it' }).click();
+  // It asks to be switched once each way, and nothing is measured before that.
+  for (const [way, condition] of [
+    ['off', /device off(?!.*ground open)/],
+    [null, /device off.*ground open/],
+    ['on', /as usual/],
+    [null, /^Touch current, ground open/],
+  ] as const) {
+    if (way) {
+      const pause = row(page, `Switch it ${way}`);
+      await expect(pause).toHaveCount(1);
+      await expect(pause).toHaveAttribute('aria-current', 'step');
+      await pause.getByRole('button', { name: 'Done' }).click();
     }
-    // It asks to be switched once each way, and nothing is measured before that.
-    for (const [way, condition] of [
-      ['off', /device off(?!.*ground open)/],
-      [null, /device off.*ground open/],
-      ['on', /as usual/],
-      [null, /^Touch current, ground open/],
-    ] as const) {
-      if (way) {
-        const pause = row(page, `Switch it ${way}`);
-        await expect(pause).toHaveCount(1);
-        await expect(pause).toHaveAttribute('aria-current', 'step');
-        await pause.getByRole('button', { name: 'Done' }).click();
-      }
-      await expect(cell(page, condition).first()).toHaveAttribute('aria-current', 'step');
-      await expectNoSeriousFindings(page);
-      await row(page, 'Touch current').getByRole('button', { name: measures }).click();
-      await expect(row(page, 'Touch current').getByRole('button', { name: measures })).toBeHidden({ timeout: 15_000 });
-    }
-    await expect(row(page, 'Functional check')).toHaveAttribute('aria-current', 'step');
-    await discard(page);
-  });
+    await expect(cell(page, condition).first()).toHaveAttribute('aria-current', 'step');
+    await expectSoundAtEverySize(page);
+    await row(page, 'Touch current').getByRole('button', { name: measures }).click();
+    await expect(row(page, 'Touch current').getByRole('button', { name: measures })).toBeHidden({ timeout: 15_000 });
+  }
+  await expect(row(page, 'Functional check')).toHaveAttribute('aria-current', 'step');
+  await discard(page);
+});
 
 test('a leaking part is found, the device is repaired and comes back by a test after repair', async ({ page }) => {
   const tag = 'SVH-1015';
@@ -309,34 +303,28 @@ async function layDifferential(page: Page, search: string, heading: string) {
   await expect(page.getByRole('heading', { name: heading })).toBeVisible();
 }
 
-for (const size of sizes.slice(0, 2))
-  for (const scheme of ['light', 'dark'] as const)
-    test(`a ten-lead monitor with four earth points is measured by the differential method, at a ${size.name} in ${scheme}`, async ({
-      page,
-    }) => {
-      await page.setViewportSize(size);
-      await page.emulateMedia({ colorScheme: scheme });
-      await layDifferential(page, 'Cardiac%20monitor', 'Cardiac monitor');
-      await expect(page.getByText(/Electronic switch: the mains part is under test only while it runs/)).toBeVisible();
-      await lookGood(page);
-      for (const at of ['equipotential post', 'rear panel', 'roll stand', 'cable hook']) {
-        const earth = row(page, `Earth continuity, ${at}`);
-        await expect(earth).toHaveAttribute('aria-current', 'step');
-        await earth.getByRole('button', { name: measures }).click();
-        await expect(earth).toContainText(/\d Ω/);
-        await rests(page);
-      }
-      // Slow to start: what is read before it runs counts for nothing, so the sheet asks for the switch and waits.
-      await row(page, 'Switch it on').getByRole('button', { name: 'Done' }).click();
-      const equipment = cell(page, /^Equipment leakage, as usual/);
-      await expect(equipment).toHaveAttribute('aria-current', 'step');
-      await expect(row(page, 'Equipment leakage')).toContainText('Difference of the currents in L and N');
-      await expectNoSeriousFindings(page);
-      const evaluate = await measureTheRest(page);
-      // Ten leads with one function are joined: one reading a polarity, held against the limit of a CF part.
-      await expect(cell(page, /^Applied part leakage ECG, as usual, .* µA, limit ≤ 50 µA/)).toBeVisible();
-      await expect(cell(page, /^Applied part leakage ECG, polarity reversed, .* µA/)).toBeVisible();
-      await evaluate.click();
-      await expect(page.getByRole('button', { name: 'Save', exact: true })).toBeEnabled();
-      await discard(page);
-    });
+test('a ten-lead monitor with four earth points is measured by the differential method', async ({ page }) => {
+  await layDifferential(page, 'Cardiac%20monitor', 'Cardiac monitor');
+  await expect(page.getByText(/Electronic switch: the mains part is under test only while it runs/)).toBeVisible();
+  await lookGood(page);
+  for (const at of ['equipotential post', 'rear panel', 'roll stand', 'cable hook']) {
+    const earth = row(page, `Earth continuity, ${at}`);
+    await expect(earth).toHaveAttribute('aria-current', 'step');
+    await earth.getByRole('button', { name: measures }).click();
+    await expect(earth).toContainText(/\d Ω/);
+    await rests(page);
+  }
+  // Slow to start: what is read before it runs counts for nothing, so the sheet asks for the switch and waits.
+  await row(page, 'Switch it on').getByRole('button', { name: 'Done' }).click();
+  const equipment = cell(page, /^Equipment leakage, as usual/);
+  await expect(equipment).toHaveAttribute('aria-current', 'step');
+  await expect(row(page, 'Equipment leakage')).toContainText('Difference of the currents in L and N');
+  await expectSoundInBothColours(page);
+  const evaluate = await measureTheRest(page);
+  // Ten leads with one function are joined: one reading a polarity, held against the limit of a CF part.
+  await expect(cell(page, /^Applied part leakage ECG, as usual, .* µA, limit ≤ 50 µA/)).toBeVisible();
+  await expect(cell(page, /^Applied part leakage ECG, polarity reversed, .* µA/)).toBeVisible();
+  await evaluate.click();
+  await expect(page.getByRole('button', { name: 'Save', exact: true })).toBeEnabled();
+  await discard(page);
+});

@@ -1,5 +1,5 @@
 import { expect, test } from './house';
-import { begin, expectNoSeriousFindings, newTag, scan, sizes } from './steps';
+import { begin, expectNoSeriousFindings, expectSoundAtEverySize, newTag, phone, scan } from './steps';
 
 test('sign-in, Today and the Register stand up to axe in light and dark', async ({ page }) => {
   await page.goto('/');
@@ -44,7 +44,7 @@ test('a tag that cannot be one is refused in words, and a phone in the hand is e
 });
 
 test('every sort of item is registered with a phone without moving the page sideways', async ({ page }) => {
-  await page.setViewportSize(sizes[2]);
+  await page.setViewportSize(phone);
   await begin(page);
   await scan(page, newTag());
   const sorts = page.getByRole('button', { name: /^(Appliance|Charger or supply unit|Combined|Lead or|Portable RCD|Three-phase|Hard-wired|Medical)/ });
@@ -142,11 +142,7 @@ test('a lead adds a point to the look, drops one of some items with a reason, an
   await dropping.getByLabel('Why it is not looked at').fill('potted in one piece');
   await dropping.getByRole('button', { name: 'Drop the point' }).click();
   await expect(page.getByText(/Not asked of: multiway adaptor\. potted in one piece/)).toBeVisible();
-  for (const { width, height } of sizes) {
-    await page.setViewportSize({ width, height });
-    await expectNoSeriousFindings(page);
-  }
-  await page.setViewportSize(sizes[0]);
+  await expectSoundAtEverySize(page);
 
   for (const [button, gone] of [
     [page.getByRole('button', { name: 'Ask it again' }), page.getByText('Not asked of: multiway adaptor')],

@@ -1,6 +1,6 @@
 import ICAL from 'ical.js';
 import { expect, type Page, test } from './house';
-import { aKettle, begin, expectNoSeriousFindings, lookGood, newTag, register, row, signOut, sizes, typeReading } from './steps';
+import { aKettle, begin, expectNoSeriousFindings, expectSoundAtEverySize, lookGood, newTag, phone, register, row, signOut, tablet, typeReading } from './steps';
 
 /** A client and site of the test's own with two things that were never tested, and that no round has. */
 async function ownSite(page: Page) {
@@ -43,51 +43,50 @@ async function ownSite(page: Page) {
 
 const proposed = (page: Page, code: string) => page.getByRole('article', { name: new RegExp(`^Quay ${code}, `) });
 
-for (const size of sizes.slice(0, 2))
-  test(`a lead plans a month: piles, a proposed round, a move by hand and what it costs, and the round taken, at a ${size.name}`, async ({
-    page,
-  }) => {
-    await page.setViewportSize(size);
-    await begin(page, /Maud Tarrant/);
-    const { code, tags } = await ownSite(page);
-    await page.getByRole('link', { name: 'Schedule', exact: true }).click();
-    await expect(page.getByRole('row', { name: new RegExp(`Quay ${code}`) })).toContainText('2');
-    await page.getByRole('button', { name: 'By tier' }).click();
-    await expect(page.getByRole('rowheader', { name: 'inspection and test' })).toBeVisible();
-    await expectNoSeriousFindings(page);
+test('a lead plans a month: piles, a proposed round, a move by hand and what it costs, and the round taken, on a tablet', async ({
+  page,
+}) => {
+  await page.setViewportSize(tablet);
+  await begin(page, /Maud Tarrant/);
+  const { code, tags } = await ownSite(page);
+  await page.getByRole('link', { name: 'Schedule', exact: true }).click();
+  await expect(page.getByRole('row', { name: new RegExp(`Quay ${code}`) })).toContainText('2');
+  await page.getByRole('button', { name: 'By tier' }).click();
+  await expect(page.getByRole('rowheader', { name: 'inspection and test' })).toBeVisible();
+  await expectSoundAtEverySize(page);
 
-    const round = proposed(page, code);
-    await round.getByRole('button', { name: 'Items' }).click();
-    await expect(round).toContainText(`${tags[0]} Kettle`);
-    await expect(round).toContainText('never inspected');
-    await round.getByRole('checkbox', { name: new RegExp(`^${tags[0]} `) }).check();
-    await round.getByLabel('Move this item to').click();
-    await page.getByRole('option', { name: 'no day: out of this plan' }).click();
-    const moved = page.getByRole('region', { name: 'Moved by hand' });
-    await expect(moved).toContainText('1 more without a day');
-    await expect(round).not.toContainText(`${tags[0]} Kettle`);
-    // It is kept over a reload, and undone by a press.
-    await page.reload();
-    await expect(moved).toContainText('1 more without a day');
-    await moved.getByRole('button', { name: 'Undo the last' }).click();
-    await expect(moved).toBeHidden();
+  const round = proposed(page, code);
+  await round.getByRole('button', { name: 'Items' }).click();
+  await expect(round).toContainText(`${tags[0]} Kettle`);
+  await expect(round).toContainText('never inspected');
+  await round.getByRole('checkbox', { name: new RegExp(`^${tags[0]} `) }).check();
+  await round.getByLabel('Move this item to').click();
+  await page.getByRole('option', { name: 'no day: out of this plan' }).click();
+  const moved = page.getByRole('region', { name: 'Moved by hand' });
+  await expect(moved).toContainText('1 more without a day');
+  await expect(round).not.toContainText(`${tags[0]} Kettle`);
+  // It is kept over a reload, and undone by a press.
+  await page.reload();
+  await expect(moved).toContainText('1 more without a day');
+  await moved.getByRole('button', { name: 'Undo the last' }).click();
+  await expect(moved).toBeHidden();
 
-    await round.getByRole('button', { name: 'Take it' }).click();
-    const asked = page.getByRole('dialog', { name: 'Plan this round' });
-    await expect(asked.getByRole('button', { name: 'Plan it' })).toBeDisabled();
-    await asked.getByLabel('Name').fill(`Quay round ${code}`);
-    await expectNoSeriousFindings(page);
-    await asked.getByLabel('Appliances are judged by').click();
-    await page.getByRole('option', { name: /UK code/ }).click();
-    await asked.getByRole('button', { name: 'Plan it' }).click();
-    const made = page.getByRole('dialog', { name: 'The round is planned' });
-    await expect(made).toContainText('with 2 items');
-    await made.getByRole('button', { name: 'Close' }).click();
-    await expect(proposed(page, code)).toHaveCount(0);
-    await page.getByRole('link', { name: 'Rounds', exact: true }).click();
-    await page.getByRole('link', { name: new RegExp(`Quay round ${code}`) }).click();
-    await expect(page.getByText('2 items to do')).toBeVisible();
-  });
+  await round.getByRole('button', { name: 'Take it' }).click();
+  const asked = page.getByRole('dialog', { name: 'Plan this round' });
+  await expect(asked.getByRole('button', { name: 'Plan it' })).toBeDisabled();
+  await asked.getByLabel('Name').fill(`Quay round ${code}`);
+  await expectSoundAtEverySize(page);
+  await asked.getByLabel('Appliances are judged by').click();
+  await page.getByRole('option', { name: /UK code/ }).click();
+  await asked.getByRole('button', { name: 'Plan it' }).click();
+  const made = page.getByRole('dialog', { name: 'The round is planned' });
+  await expect(made).toContainText('with 2 items');
+  await made.getByRole('button', { name: 'Close' }).click();
+  await expect(proposed(page, code)).toHaveCount(0);
+  await page.getByRole('link', { name: 'Rounds', exact: true }).click();
+  await page.getByRole('link', { name: new RegExp(`Quay round ${code}`) }).click();
+  await expect(page.getByText('2 items to do')).toBeVisible();
+});
 
 test('chosen for one client, only its rounds are proposed, and it says that they are planned among all', async ({ page }) => {
   await begin(page, /Maud Tarrant/);
@@ -166,7 +165,7 @@ test('a calendar is made, read by another program that knows the format, and tak
 });
 
 test('a client’s reader looks over what is due with a phone, and what is damaged stands on Today', async ({ page }) => {
-  await page.setViewportSize(sizes[2]);
+  await page.setViewportSize(phone);
   await page.goto('/');
   await page.getByRole('button', { name: /Wilf/ }).click();
   // Before that the sign-in is still on its way, and the next page would overtake it.
@@ -211,26 +210,25 @@ async function good(page: Page, who?: RegExp) {
   await row(page, 'Functional check').getByRole('button', { name: 'Good', exact: true }).click();
 }
 
-for (const size of sizes)
-  test(`the date is chosen while saving: shorter with a reason, longer by nobody but a lead, at a ${size.name}`, async ({ page }) => {
-    await page.setViewportSize(size);
-    await good(page);
-    const verdict = page.getByRole('region', { name: 'Verdict' });
-    await verdict.getByRole('button', { name: 'Choose another date' }).click();
-    const dialog = page.getByRole('dialog', { name: /Test again in/ });
-    await expect(dialog.getByRole('radio', { name: /^60 months/ })).toBeDisabled();
-    await expect(dialog).toContainText('is a lead’s to decide');
-    await dialog.getByRole('radio', { name: /^3 months/ }).click();
-    await expect(dialog.getByRole('button', { name: 'Take this one' })).toBeDisabled();
-    await dialog.getByRole('button', { name: 'Used harder than most of its kind' }).click();
-    await expectNoSeriousFindings(page);
-    await dialog.getByRole('button', { name: 'Take this one' }).click();
-    await expect(verdict).toContainText('made it 3 months: Used harder than most of its kind');
-    await page.getByRole('button', { name: 'Save', exact: true }).click();
-    await expect(page.getByRole('heading', { name: /^Saved: pass/ })).toBeVisible();
-    await page.getByRole('link', { name: 'Its whole story' }).click();
-    await expect(page.getByText('Ida Fennimore made it 3 months: Used harder than most of its kind').first()).toBeVisible();
-  });
+test('the date is chosen while saving: shorter with a reason, longer by nobody but a lead, on a phone', async ({ page }) => {
+  await page.setViewportSize(phone);
+  await good(page);
+  const verdict = page.getByRole('region', { name: 'Verdict' });
+  await verdict.getByRole('button', { name: 'Choose another date' }).click();
+  const dialog = page.getByRole('dialog', { name: /Test again in/ });
+  await expect(dialog.getByRole('radio', { name: /^60 months/ })).toBeDisabled();
+  await expect(dialog).toContainText('is a lead’s to decide');
+  await dialog.getByRole('radio', { name: /^3 months/ }).click();
+  await expect(dialog.getByRole('button', { name: 'Take this one' })).toBeDisabled();
+  await dialog.getByRole('button', { name: 'Used harder than most of its kind' }).click();
+  await expectSoundAtEverySize(page);
+  await dialog.getByRole('button', { name: 'Take this one' }).click();
+  await expect(verdict).toContainText('made it 3 months: Used harder than most of its kind');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByRole('heading', { name: /^Saved: pass/ })).toBeVisible();
+  await page.getByRole('link', { name: 'Its whole story' }).click();
+  await expect(page.getByText('Ida Fennimore made it 3 months: Used harder than most of its kind').first()).toBeVisible();
+});
 
 test('a lead makes it longer, takes that back, and the computed date stands again', async ({ page }) => {
   await good(page, /Maud Tarrant/);

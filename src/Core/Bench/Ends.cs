@@ -1,7 +1,5 @@
 using System.Collections.Immutable;
-using Osierwand.Core.Equipment;
 using Osierwand.Core.Judging;
-using Osierwand.Core.Looking;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Standards;
 

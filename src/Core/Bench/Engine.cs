@@ -1,12 +1,7 @@
-using System.Collections.Immutable;
-using Osierwand.Core.Equipment;
-using Osierwand.Core.Installation;
 using Osierwand.Core.Isolation;
-using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
 using Osierwand.Core.Outlets;
 using Osierwand.Core.Planning;
-using Osierwand.Core.Procedures;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 

@@ -1,6 +1,5 @@
 using System.Text.Json.Serialization;
 using Osierwand.Core.Equipment;
-using Osierwand.Core.Intervals;
 using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Kit;

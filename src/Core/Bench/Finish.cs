@@ -2,7 +2,6 @@ using System.Collections.Immutable;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
-using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 

@@ -1,7 +1,6 @@
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Intervals;
 using Osierwand.Core.Quantities;
-using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Bench;
 

@@ -2,7 +2,6 @@ using System.Collections.Immutable;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Intervals;
 using Osierwand.Core.Judging;
-using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
 
 namespace Osierwand.Core.Bench;

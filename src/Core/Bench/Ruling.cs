@@ -41,7 +41,7 @@ public sealed record ItemOnBench(
     ClassEvidence Evidence,
     ItemState State,
     int Revision,
-    [property: JsonConverter(typeof(ItemConverter))] Item Equipment,
+    Item Equipment,
     LeftFailure? LeftFailure = null,
     bool IsLoose = false
 )
@@ -385,11 +385,9 @@ public sealed record Ruling
     } = [];
 
     /// <summary>Earlier inspections, oldest first, for trends and rails.</summary>
-    [JsonConverter(typeof(HistoryConverter))]
     public ImmutableArray<PastInspection> History { get; init; } = [];
 
     /// <summary>First readings, or first after the last repair, where <see cref="History"/> no longer reaches back to them.</summary>
-    [JsonConverter(typeof(HistoryConverter))]
     public ImmutableArray<PastInspection> References
     {
         get;
@@ -401,9 +399,7 @@ public sealed record Ruling
     /// <summary>At the site. Not part of the fingerprint: midnight changes no rule.</summary>
     public required DateOnly Today { get; init; }
 
-    /// <summary>The pack with the house limits over it.</summary>
-    [JsonIgnore]
-    public RulePack Pack =>
+    internal RulePack FindPack() =>
         Own.Pack ??= PackOf(PackId) ?? throw new InvalidOperationException($"The standard {PackId} is not in this engine.");
 
     /// <summary>What was worked out once; a copy with something changed works it out anew.</summary>
@@ -508,5 +504,17 @@ public sealed record Ruling
         if (lines.Count == 0 && before.Fingerprint != after.Fingerprint)
             lines.Add("Item, kit or history were changed meanwhile.");
         return lines.ToImmutable();
+    }
+}
+
+/// <summary>What a ruling says by its ids. Beside the type: the generator of JSON describes every public property's type, also of one that is
+/// never written, and a pack is two hundred of them.</summary>
+public static class RulingPack
+{
+    extension(Ruling ruling)
+    {
+        /// <summary>The pack with the house limits over it.</summary>
+        /// <exception cref="InvalidOperationException">The pack is not in this engine; <see cref="Ruling.Refusal"/> says so before.</exception>
+        public RulePack Pack => ruling.FindPack();
     }
 }

@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using Osierwand.Core.Equipment;
 using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;

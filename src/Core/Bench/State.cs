@@ -5,7 +5,6 @@ using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
 using Osierwand.Core.Outlets;
-using Osierwand.Core.Planning;
 
 namespace Osierwand.Core.Bench;
 

@@ -1,8 +1,6 @@
 using Osierwand.Core.Installation;
 using Osierwand.Core.Judging;
-using Osierwand.Core.Planning;
 using Osierwand.Core.Procedures;
-using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Bench;
 

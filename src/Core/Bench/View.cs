@@ -4,7 +4,6 @@ using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Kit;
 using Osierwand.Core.Looking;
-using Osierwand.Core.Outlets;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Standards;
 

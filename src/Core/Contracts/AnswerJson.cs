@@ -2,7 +2,6 @@ using System.Text.Encodings.Web;
 using System.Text.Json;
 using Osierwand.Core.Forms;
 using Osierwand.Core.Intervals;
-using Osierwand.Core.Json;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;

@@ -4,11 +4,9 @@ using Osierwand.Core.Cords;
 using Osierwand.Core.Diagnosis;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Forms;
-using Osierwand.Core.Installation;
 using Osierwand.Core.Intervals;
 using Osierwand.Core.Json;
 using Osierwand.Core.Judging;
-using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 using static Osierwand.Core.Json.JsonWalk;
 

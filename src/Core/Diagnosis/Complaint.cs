@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using System.Text.Json;
-using System.Text.Json.Serialization;
 using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Diagnosis;
@@ -17,7 +16,7 @@ public sealed record Complaint(string Id, string Seen, ImmutableArray<string> Sa
 
     private static readonly Lazy<ImmutableArray<Complaint>> Loaded = new(() =>
         JsonSerializer
-            .Deserialize(Embedded.Text("complaints.json")!, ComplaintContext.Default.ComplaintFile)!
+            .Deserialize(Embedded.Text("complaints.json")!, JsonRules.File.Of<ComplaintFile>())!
             .Complaints.Select(row => new Complaint(
                 row.Id,
                 row.Seen,
@@ -53,14 +52,3 @@ public sealed record Complaint(string Id, string Seen, ImmutableArray<string> Sa
 internal sealed record ComplaintRow(string Id, string Seen, IReadOnlyList<string> Says, IReadOnlyList<string> Begin, string Why);
 
 internal sealed record ComplaintFile(IReadOnlyList<ComplaintRow> Complaints);
-
-[JsonSourceGenerationOptions(
-    GenerationMode = JsonSourceGenerationMode.Metadata,
-    PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase,
-    UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
-    RespectNullableAnnotations = true,
-    RespectRequiredConstructorParameters = true,
-    AllowDuplicateProperties = false
-)]
-[JsonSerializable(typeof(ComplaintFile))]
-internal sealed partial class ComplaintContext : JsonSerializerContext;

@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using Osierwand.Core.Judging;
-using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Diagnosis;
 

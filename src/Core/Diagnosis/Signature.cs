@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using System.Text.Json;
-using System.Text.Json.Serialization;
 using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Diagnosis;
@@ -83,7 +82,7 @@ public sealed record Signature(
 
     private static Table Load()
     {
-        var file = JsonSerializer.Deserialize(Embedded.Text("signatures.json")!, SignatureContext.Default.SignatureFile)!;
+        var file = JsonSerializer.Deserialize(Embedded.Text("signatures.json")!, JsonRules.File.Of<SignatureFile>())!;
         var unknown = file.Signatures.SelectMany(it => it.When).FirstOrDefault(sign => !Signs.Knows(sign));
         if (unknown is not null)
             throw new InvalidOperationException($"There is no sign “{unknown}”.");
@@ -101,14 +100,3 @@ internal sealed record SignatureFile(
     IReadOnlyList<string> PassedOver,
     IReadOnlyList<Signature> Signatures
 );
-
-[JsonSourceGenerationOptions(
-    GenerationMode = JsonSourceGenerationMode.Metadata,
-    PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase,
-    UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
-    RespectNullableAnnotations = true,
-    RespectRequiredConstructorParameters = true,
-    AllowDuplicateProperties = false
-)]
-[JsonSerializable(typeof(SignatureFile))]
-internal sealed partial class SignatureContext : JsonSerializerContext;

@@ -1,7 +1,6 @@
 using System.Collections.Frozen;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Judging;
-using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text.Json.Serialization;
+using Osierwand.Core.Forms;
 using Osierwand.Core.Quantities;
 
 namespace Osierwand.Core.Equipment;
@@ -180,6 +181,7 @@ public sealed record Cord(
 );
 
 /// <summary>What the rules need to know of an item. Identity, place and history live in the register.</summary>
+[JsonConverter(typeof(ItemConverter))]
 public sealed record Item
 {
     /// <exception cref="ArgumentException">It has applied parts and the kind is no medical one.</exception>

@@ -1,7 +1,6 @@
 using System.Text.Json;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Quantities;
-using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Forms;
 

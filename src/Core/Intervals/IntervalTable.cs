@@ -1,7 +1,5 @@
 using System.Text.Json;
-using System.Text.Json.Serialization;
 using Osierwand.Core.Equipment;
-using Osierwand.Core.Json;
 using Osierwand.Core.Quantities;
 
 namespace Osierwand.Core.Intervals;
@@ -39,7 +37,7 @@ public sealed record IntervalTable(
 {
     /// <summary>As it ships. Hire and medical places have no row: they follow rules of their own.</summary>
     public static IntervalTable Shipped { get; } =
-        JsonSerializer.Deserialize(Embedded.Text("intervals.json")!, IntervalContext.Default.IntervalTable)!;
+        JsonSerializer.Deserialize(Embedded.Text("intervals.json")!, JsonRules.File.Of<IntervalTable>())!;
 
     /// <summary>The row and column of the table for a place and an item. A fixed item takes the stationary column, portable RCDs the
     /// cords column.</summary>
@@ -76,15 +74,3 @@ public sealed record IntervalTable(
     /// <summary>The longest rung not above it; the shortest rung below it all.</summary>
     public Period RungUpTo(Period interval) => LadderMonths.LastOrDefault(rung => rung <= interval, LadderMonths[0]);
 }
-
-[JsonSourceGenerationOptions(
-    GenerationMode = JsonSourceGenerationMode.Metadata,
-    PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase,
-    UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
-    RespectNullableAnnotations = true,
-    RespectRequiredConstructorParameters = true,
-    AllowDuplicateProperties = false,
-    Converters = [typeof(WordConverter<Place>)]
-)]
-[JsonSerializable(typeof(IntervalTable))]
-internal sealed partial class IntervalContext : JsonSerializerContext;

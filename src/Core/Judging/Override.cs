@@ -1,5 +1,4 @@
 using Osierwand.Core.Equipment;
-using Osierwand.Core.Planning;
 using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Judging;

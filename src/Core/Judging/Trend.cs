@@ -1,4 +1,6 @@
 using System.Collections.Immutable;
+using System.Text.Json.Serialization;
+using Osierwand.Core.Forms;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
@@ -7,6 +9,7 @@ namespace Osierwand.Core.Judging;
 
 /// <summary>An earlier inspection of the same item.</summary>
 /// <param name="AfterRepair">A repair starts a new reference.</param>
+[JsonConverter(typeof(PastInspectionConverter))]
 public sealed record PastInspection(DateOnly Date, bool AfterRepair, ImmutableArray<Reading> Readings)
 {
     /// <summary>As it was that day; null where only the readings were handed over.</summary>

@@ -1,6 +1,3 @@
-using Osierwand.Core.Cords;
-using Osierwand.Core.Equipment;
-using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 using static Osierwand.Core.Quantities.QuantityText;
 

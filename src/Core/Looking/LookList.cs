@@ -182,25 +182,7 @@ public static class LookList
     }
 
     private static ImmutableArray<LookPoint> Load() =>
-        [.. JsonSerializer.Deserialize(Embedded.Text("look.json")!, LookContext.Default.LookFile)!.Points];
+        [.. JsonSerializer.Deserialize(Embedded.Text("look.json")!, JsonRules.File.Of<LookFile>())!.Points];
 }
 
 internal sealed record LookFile(IReadOnlyList<LookPoint> Points);
-
-[JsonSourceGenerationOptions(
-    GenerationMode = JsonSourceGenerationMode.Metadata,
-    PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase,
-    UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
-    RespectNullableAnnotations = true,
-    RespectRequiredConstructorParameters = true,
-    AllowDuplicateProperties = false,
-    Converters = [
-        typeof(WordSetConverter<PlugType>),
-        typeof(WordSetConverter<ItemKind>),
-        typeof(WordSetConverter<ProtectionClass>),
-        typeof(WordSetConverter<UseOf>),
-        typeof(WordSetConverter<AppliedPartType>),
-    ]
-)]
-[JsonSerializable(typeof(LookFile))]
-internal sealed partial class LookContext : JsonSerializerContext;

@@ -1,11 +1,8 @@
-using System.Collections.Immutable;
-using System.Text.Encodings.Web;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using System.Text.Json.Schema;
 using System.Text.Json.Serialization;
 using Osierwand.Core.Equipment;
-using Osierwand.Core.Json;
 
 namespace Osierwand.Core.Procedures;
 
@@ -58,14 +55,14 @@ public sealed record Procedure
         && string.Equals(own, model?.Trim(), StringComparison.OrdinalIgnoreCase)
         && (Maker is null || string.Equals(Maker, maker?.Trim(), StringComparison.OrdinalIgnoreCase));
 
-    public string ToJson() => JsonSerializer.Serialize(this, ProcedureFile.Written.Procedure);
+    public string ToJson() => JsonSerializer.Serialize(this, JsonRules.Procedure.Of<Procedure>());
 
     /// <returns>The procedure, or where and why this is none. Unknown members are refused, never dropped.</returns>
     public static Result<Procedure> Read(string json)
     {
         try
         {
-            if (JsonSerializer.Deserialize(json, ProcedureFile.Written.Procedure) is not { } read)
+            if (JsonSerializer.Deserialize(json, JsonRules.Procedure.Of<Procedure>()) is not { } read)
                 return new Fault("", "is null");
             if (read.Format != FormatName)
                 return new Fault("format", $"“{read.Format}” is not {FormatName}");
@@ -83,8 +80,8 @@ public sealed record Procedure
 
     /// <summary>The published JSON schema that every procedure follows.</summary>
     public static string Schema() =>
-        ProcedureFile
-            .Written.Options.GetJsonSchemaAsNode(
+        JsonRules
+            .Procedure.GetJsonSchemaAsNode(
                 typeof(Procedure),
                 new()
                 {
@@ -147,24 +144,3 @@ public sealed record OwnLimit(double Value, string Unit, string Why);
 /// <param name="Tolerance">How far from it is good, both ways, in the same unit.</param>
 /// <param name="Unit">As the device shows it: "ml/h", "mmHg".</param>
 public sealed record CheckTarget(double Set, double Tolerance, string Unit);
-
-[JsonSourceGenerationOptions(
-    GenerationMode = JsonSourceGenerationMode.Metadata,
-    PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase,
-    UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
-    AllowOutOfOrderMetadataProperties = true,
-    RespectNullableAnnotations = true,
-    DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
-    WriteIndented = true,
-    Converters = [typeof(WordConverter<AppliedPartType>)]
-)]
-[JsonSerializable(typeof(Procedure))]
-internal sealed partial class ProcedureContext : JsonSerializerContext;
-
-/// <summary>Letters of other scripts stay legible in the file.</summary>
-internal static class ProcedureFile
-{
-    public static readonly ProcedureContext Written = new(
-        new JsonSerializerOptions(ProcedureContext.Default.Options) { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping }
-    );
-}

@@ -6,18 +6,14 @@ using System.Text.Json.Schema;
 using System.Text.Json.Serialization;
 using System.Text.Json.Serialization.Metadata;
 using Osierwand.Core.Bench;
-using Osierwand.Core.Competences;
 using Osierwand.Core.Equipment;
-using Osierwand.Core.Intervals;
 using Osierwand.Core.Isolation;
-using Osierwand.Core.Json;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Kit;
 using Osierwand.Core.Looking;
 using Osierwand.Core.Outlets;
 using Osierwand.Core.Planning;
 using Osierwand.Core.Procedures;
-using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Records;
 
@@ -127,7 +123,6 @@ public sealed record InspectionRecord
     public RecordedLabel? Label { get; init; }
 
     /// <summary>The readings in the contract's words, for the trend.</summary>
-    [JsonConverter(typeof(HistoryConverter))]
     public ImmutableArray<PastInspection> Taken { get; init; } = [];
 
     /// <summary>The record as JSON, stable to the letter: the chain's hash runs over exactly these characters.</summary>
@@ -151,8 +146,8 @@ public sealed record InspectionRecord
 
     /// <summary>The published JSON schema that every record follows.</summary>
     public static string Schema() =>
-        RecordContext
-            .Default.Options.GetJsonSchemaAsNode(
+        JsonRules
+            .Record.GetJsonSchemaAsNode(
                 typeof(InspectionRecord),
                 new() { TreatNullObliviousAsNonNullable = true, TransformSchemaNode = Described }
             )
@@ -162,17 +157,14 @@ public sealed record InspectionRecord
     /// or a list. What is null is not written, so nothing that may be null is required.</summary>
     private static JsonNode Described(JsonSchemaExporterContext context, JsonNode made)
     {
-        switch (context.PropertyInfo?.CustomConverter)
-        {
-            case ItemConverter:
-                return new JsonObject { ["type"] = "object", ["description"] = "An item in the words of the exchange contract." };
-            case HistoryConverter:
-                return new JsonObject
-                {
-                    ["type"] = "array",
-                    ["description"] = "Date, item and readings in the words of the exchange contract.",
-                };
-        }
+        if (context.TypeInfo.Type == typeof(Item))
+            return new JsonObject { ["type"] = "object", ["description"] = "An item in the words of the exchange contract." };
+        if (context.TypeInfo.Type == typeof(ImmutableArray<PastInspection>))
+            return new JsonObject
+            {
+                ["type"] = "array",
+                ["description"] = "Date, item and readings in the words of the exchange contract.",
+            };
         var type = Nullable.GetUnderlyingType(context.TypeInfo.Type) ?? context.TypeInfo.Type;
         if (type.IsEnum)
         {
@@ -191,17 +183,15 @@ public sealed record InspectionRecord
     }
 
     /// <summary>A value that is missing and cannot be null is a fault, never a zero or the first day of the calendar.</summary>
-    private static readonly JsonTypeInfo<InspectionRecord> Written =
-        (JsonTypeInfo<InspectionRecord>)
-            new JsonSerializerOptions(RecordContext.Default.Options)
-            {
-                Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
-                TypeInfoResolver = RecordContext.Default.WithAddedModifier(type =>
-                {
-                    foreach (var property in type.Properties)
-                        property.IsRequired = !property.IsGetNullable && property.Get is not null && property.Set is not null;
-                }),
-            }.GetTypeInfo(typeof(InspectionRecord));
+    private static readonly JsonTypeInfo<InspectionRecord> Written = new JsonSerializerOptions(JsonRules.Record)
+    {
+        Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+        TypeInfoResolver = WrittenTypes.Default.WithAddedModifier(type =>
+        {
+            foreach (var property in type.Properties)
+                property.IsRequired = !property.IsGetNullable && property.Get is not null && property.Set is not null;
+        }),
+    }.Of<InspectionRecord>();
 
     /// <summary>A look is never called a test.</summary>
     public static string ScopeName(Scope scope, bool measured) =>
@@ -233,7 +223,7 @@ public sealed record RecordedItem(
     IReadOnlyList<FactLine> Facts,
     ItemState StateBefore,
     int Revision,
-    [property: JsonConverter(typeof(ItemConverter))] Item Equipment
+    Item Equipment
 );
 
 /// <summary>By what it was judged.</summary>
@@ -294,56 +284,3 @@ public sealed record RecordedLabel(
     string Initials,
     DateOnly? Next
 );
-
-/// <summary>The record's own writer and its one reader, generated from the type.</summary>
-[JsonSourceGenerationOptions(
-    GenerationMode = JsonSourceGenerationMode.Metadata,
-    PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase,
-    UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
-    AllowOutOfOrderMetadataProperties = true,
-    RespectNullableAnnotations = true,
-    DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
-    Converters = [
-        typeof(WordConverter<ReadingSource>),
-        typeof(WordConverter<NotTestedReason>),
-        typeof(WordConverter<ItemState>),
-        typeof(WordConverter<ClassEvidence>),
-        typeof(WordConverter<Test>),
-        typeof(WordConverter<Scope>),
-        typeof(WordConverter<School>),
-        typeof(WordConverter<DecisionRule>),
-        typeof(WordConverter<ClassIIPolicy>),
-        typeof(WordConverter<NewItemPolicy>),
-        typeof(WordConverter<LeakagePolicy>),
-        typeof(WordConverter<LeakageMethod>),
-        typeof(WordConverter<MedicalInsulationPolicy>),
-        typeof(WordConverter<HardWiredPolicy>),
-        typeof(WordConverter<FixingsPolicy>),
-        typeof(WordConverter<AccessLevel>),
-        typeof(WordConverter<InletType>),
-        typeof(WordConverter<CareNeed>),
-        typeof(WordConverter<AppliedPartType>),
-        typeof(WordConverter<KitKind>),
-        typeof(WordConverter<KitFitness>),
-        typeof(WordConverter<InstallationCategory>),
-        typeof(WordConverter<Competence>),
-        typeof(WordConverter<Side>),
-        typeof(WordConverter<IndicatorKind>),
-        typeof(WordConverter<ProvingSource>),
-        typeof(WordConverter<PermanentLeakagePolicy>),
-        typeof(WordConverter<Place>),
-        typeof(WordConverter<LookAnswer>),
-        typeof(WordConverter<ConductorFault>),
-        typeof(WordConverter<Status>),
-        typeof(WordConverter<Evaluation>),
-        typeof(WordConverter<UseOf>),
-        typeof(WordConverter<PlugType>),
-        typeof(WordConverter<MainsSwitch>),
-        typeof(WordConverter<Standing>),
-        typeof(WordConverter<DecidedBy>),
-        typeof(WordConverter<Outcome>),
-        typeof(WordConverter<Look>),
-    ]
-)]
-[JsonSerializable(typeof(InspectionRecord))]
-internal sealed partial class RecordContext : JsonSerializerContext;

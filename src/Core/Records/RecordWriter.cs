@@ -1,9 +1,7 @@
 using Osierwand.Core.Bench;
-using Osierwand.Core.Equipment;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Kit;
 using Osierwand.Core.Looking;
-using Osierwand.Core.Planning;
 
 namespace Osierwand.Core.Records;
 

@@ -2,7 +2,6 @@ using System.Collections.Immutable;
 using System.Globalization;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Judging;
-using Osierwand.Core.Looking;
 using Osierwand.Core.Records;
 using Osierwand.Core.Rounds;
 using Osierwand.Core.Standards;

@@ -3,7 +3,6 @@ using System.Globalization;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Planning;
-using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 
 namespace Osierwand.Core.Rounds;

@@ -1,5 +1,3 @@
-using Osierwand.Core.Quantities;
-
 namespace Osierwand.Core.Standards;
 
 /// <summary>

@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Quantities;
 

@@ -1,4 +1,3 @@
-using Osierwand.Core.Equipment;
 using Osierwand.Core.Quantities;
 
 namespace Osierwand.Core.Standards;

@@ -147,49 +147,12 @@ internal sealed class WordSetConverter<T> : JsonConverter<SetOf<T>>
     }
 }
 
-[JsonSourceGenerationOptions(
-    GenerationMode = JsonSourceGenerationMode.Metadata,
-    PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase,
-    UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
-    RespectNullableAnnotations = true,
-    RespectRequiredConstructorParameters = true,
-    AllowDuplicateProperties = false,
-    Converters = [
-        typeof(WordConverter<PackScope>),
-        typeof(WordConverter<Test>),
-        typeof(WordConverter<Need>),
-        typeof(WordConverter<Repeat>),
-        typeof(WordConverter<AskedBy>),
-        typeof(WordConverter<Place>),
-        typeof(WordSetConverter<ItemKind>),
-        typeof(WordSetConverter<ProtectionClass>),
-        typeof(WordSetConverter<UseOf>),
-        typeof(WordSetConverter<AppliedPartType>),
-        typeof(WordSetConverter<LeakageKind>),
-        typeof(WordSetConverter<LeakageMethod>),
-        typeof(WordSetConverter<CurrentType>),
-        typeof(WordSetConverter<MainsPolarity>),
-        typeof(WordSetConverter<ConductorState>),
-        typeof(WordSetConverter<PowerState>),
-        typeof(WordSetConverter<Between>),
-        typeof(WordSetConverter<EarthPart>),
-        typeof(WordSetConverter<InsulationPart>),
-        typeof(WordSetConverter<SyncTrigger>),
-    ]
-)]
-[JsonSerializable(typeof(PackFile))]
-[JsonSerializable(typeof(SharedTable))]
-internal sealed partial class PackContext : JsonSerializerContext;
-
 /// <summary>The JSON schema of pack files, worked out from the types that read them.</summary>
 internal static class PackSchema
 {
     public static string Text() =>
-        PackContext
-            .Default.Options.GetJsonSchemaAsNode(
-                typeof(PackFile),
-                new() { TreatNullObliviousAsNonNullable = true, TransformSchemaNode = Described }
-            )
+        JsonRules
+            .File.GetJsonSchemaAsNode(typeof(PackFile), new() { TreatNullObliviousAsNonNullable = true, TransformSchemaNode = Described })
             .ToJsonString();
 
     /// <summary>The exporter cannot look into converters.</summary>

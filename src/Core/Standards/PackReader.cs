@@ -16,7 +16,7 @@ public static class PackReader
     {
         try
         {
-            var file = Parsed(json, PackContext.Default.PackFile);
+            var file = Parsed(json, JsonRules.File.Of<PackFile>());
             var pack = Pack(file, [.. (file.Includes ?? []).Select((name, at) => Shared(name, at, include))]);
             return PackCheck.Contradiction(pack) is { } contradiction ? contradiction : pack;
         }
@@ -44,7 +44,7 @@ public static class PackReader
     private static SharedTable Shared(string name, int at, Func<string, string?> include)
     {
         var text = include(name) ?? throw new FaultException($"includes[{at}]", $"there is no shared table “{name}”");
-        return Parsed(text, PackContext.Default.SharedTable);
+        return Parsed(text, JsonRules.File.Of<SharedTable>());
     }
 
     private static RulePack Pack(PackFile file, ImmutableArray<SharedTable> shared)

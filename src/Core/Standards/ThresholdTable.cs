@@ -117,7 +117,7 @@ public sealed record ThresholdTable(
     {
         try
         {
-            var table = JsonSerializer.Deserialize(json, ThresholdContext.Default.ThresholdTable);
+            var table = JsonSerializer.Deserialize(json, JsonRules.File.Of<ThresholdTable>());
             if (table is null || table.Thresholds.IsDefaultOrEmpty)
                 return new Fault("thresholds", "must hold at least one figure");
             var twice = table.Thresholds.GroupBy(row => row.Id).FirstOrDefault(rows => rows.Count() > 1);
@@ -131,8 +131,8 @@ public sealed record ThresholdTable(
 
     /// <summary>The JSON schema that the files follow, worked out from these types.</summary>
     public static string Schema() =>
-        ThresholdContext
-            .Default.Options.GetJsonSchemaAsNode(
+        JsonRules
+            .File.GetJsonSchemaAsNode(
                 typeof(ThresholdTable),
                 new() { TreatNullObliviousAsNonNullable = true, TransformSchemaNode = Described }
             )
@@ -155,15 +155,3 @@ public sealed class UnitConverter : JsonConverter<Unit>
 
     public override void Write(Utf8JsonWriter writer, Unit value, JsonSerializerOptions options) => writer.WriteStringValue(value.Symbol);
 }
-
-[JsonSourceGenerationOptions(
-    GenerationMode = JsonSourceGenerationMode.Metadata,
-    PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase,
-    UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
-    RespectNullableAnnotations = true,
-    RespectRequiredConstructorParameters = true,
-    AllowDuplicateProperties = false,
-    Converters = [typeof(WordConverter<Tightening>)]
-)]
-[JsonSerializable(typeof(ThresholdTable))]
-internal sealed partial class ThresholdContext : JsonSerializerContext;
