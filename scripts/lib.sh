@@ -30,6 +30,9 @@ need_toolchains() {
 # Papers are printed with it, and the tests look at every screen through it.
 need_chromium() { need_packages 'test -x /usr/bin/chromium' chromium; }
 
+# Its form without a window, which the tests of the browser prefer; where there is none they use the other.
+want_headless_chromium() { (need_packages 'test -x /usr/bin/chromium-headless-shell' chromium-headless-shell) || say "They go on with the Chromium that is there."; }
+
 need_postgres() { need_packages 'ls /usr/lib/postgresql/*/bin/initdb' postgresql; }
 
 # fingerprint PATH...: one name for the state of these sources, so that nothing is built twice and a running copy is never overwritten.

@@ -1,6 +1,6 @@
 import { expect, type Page, test } from './house';
 import { begin, expectNoSeriousFindings, expectSoundAtEverySize, lookGood, measures, newTag, phone, row, scan, tablet, typeReading } from './steps';
-import { hands, spoil } from './workshop';
+import { atPace, hands, spoil } from './workshop';
 
 /** Registers an item of one of the sorts that walking offers, and lays it on the bench. */
 async function registerAs(page: Page, tag: string, fill: (page: Page) => Promise<void>, seen = /Earth symbol/) {
@@ -31,17 +31,14 @@ test('an earth whose strands are breaking is seen to move, on a phone', async ({
   await registerAs(page, tag, appliance('1500'));
   await lookGood(page);
   // The instrument ends it by itself after two minutes; at the usual pace that is sooner than the page is looked over.
-  await hands({ do: 'pace', pace: 2 });
-  try {
+  await atPace(2, async () => {
     await row(page, 'Earth continuity').getByRole('button', { name: 'Read while I move the flex' }).click();
     const enough = page.getByRole('button', { name: 'Moved it all along: take it' });
     await expect(enough).toBeVisible();
     await expect(page.getByRole('img', { name: /Moved between .* in [1-9]\d* seconds/ })).toBeVisible();
     await expectSoundAtEverySize(page);
     await enough.click();
-  } finally {
-    await hands({ do: 'pace' });
-  }
+  });
   await expect(row(page, 'Earth continuity').getByText(/^flexed: /).first()).toBeVisible();
   await expect(page.getByText('Earth varies when the flex is moved')).toBeVisible();
   const loose = page.getByRole('button', { name: /Loose terminal in the plug/ });
@@ -80,14 +77,11 @@ test('a switch that is seen open is asked about before the reading is believed',
   await page.getByRole('button', { name: 'Let the reading count' }).click();
   await expect(page.getByText(/Soft starter.*was not exercised by this reading/)).toBeVisible();
   // Powered, it runs: a load flows, and whether it does its job is answered in the same breath, at the speed of life.
-  await hands({ do: 'pace', pace: 1 });
-  try {
+  await atPace(1, async () => {
     await measure(page, 'Protective conductor current');
     await page.getByRole('button', { name: 'It runs and does its job' }).click();
     await expect(page.getByRole('button', { name: 'It runs and does its job' })).toHaveCount(0);
-  } finally {
-    await hands({ do: 'pace' });
-  }
+  });
   await expect(page.getByRole('heading', { name: 'Pass with advice', exact: true })).toBeVisible();
 });
 
@@ -134,10 +128,12 @@ test('an instrument whose cable is pulled in mid-step says so, is off, and goes 
   await measure(page, 'Earth continuity');
   await expect(row(page, 'Insulation').getByRole('button', { name: 'Measure' })).toBeEnabled();
   try {
-    await measure(page, 'Insulation');
-    await expect(page.getByRole('button', { name: 'Stop (Esc)' })).toBeVisible();
-    await hands({ do: 'line', line: 'unplugged' });
-    await expect(page.getByText(/The connection to the instrument was lost/)).toBeVisible();
+    await atPace(0.2, async () => {
+      await measure(page, 'Insulation');
+      await expect(page.getByRole('button', { name: 'Stop (Esc)' })).toBeVisible();
+      await hands({ do: 'line', line: 'unplugged' });
+      await expect(page.getByText(/The connection to the instrument was lost/)).toBeVisible();
+    });
     expect((await hands({ do: 'look' }))['liveVolts']).toBe(0);
     await expect(row(page, 'Earth continuity').getByText('% of the limit')).toBeVisible();
     await expectNoSeriousFindings(page);
@@ -182,8 +178,7 @@ test('what runs can be stopped from the customer’s view, by touch and by Esc',
   await lookGood(page);
   await measure(page, 'Earth continuity');
   await page.getByRole('button', { name: 'Show it to the customer' }).waitFor();
-  await hands({ do: 'pace', pace: 1 });
-  try {
+  await atPace(1, async () => {
     for (const stop of [() => page.getByRole('dialog').getByRole('button', { name: 'Stop (Esc)' }).click(), () => page.keyboard.press('Escape')]) {
       await measure(page, 'Insulation');
       await page.getByRole('button', { name: 'Show it to the customer' }).click();
@@ -196,9 +191,7 @@ test('what runs can be stopped from the customer’s view, by touch and by Esc',
       await page.getByRole('button', { name: 'Back to the bench (Esc)' }).click();
     }
     await expect(row(page, 'Insulation').getByRole('button', { name: 'Measure' })).toBeEnabled();
-  } finally {
-    await hands({ do: 'pace' });
-  }
+  });
 });
 
 test('a complaint leads to findings, on a tablet', async ({ page }) => {
@@ -300,8 +293,6 @@ test('a page that falls asleep in mid-step leaves nothing live, and what was mea
   await registerAs(page, newTag(), appliance('1500'));
   await lookGood(page);
   await typeReading(page, 'Earth continuity', '0.06', '0.06 Ω');
-  await measure(page, 'Insulation');
-  await expect(page.getByRole('button', { name: 'Stop (Esc)' })).toBeVisible();
   // A page that sleeps has no clock of its own: that it did sleep is seen by the longest time between two strokes of its clock.
   await page.evaluate(() => {
     const { dataset } = document.documentElement;
@@ -315,7 +306,11 @@ test('a page that falls asleep in mid-step leaves nothing live, and what was mea
   // The browser puts no page to sleep that is driven from outside (it counts as looked at): its script is halted between two lines.
   const sleep = await page.context().newCDPSession(page);
   await sleep.send('Debugger.enable');
-  await sleep.send('Debugger.pause');
+  await atPace(1, async () => {
+    await measure(page, 'Insulation');
+    await expect.poll(async () => (await hands({ do: 'look' }))['liveVolts']).toBe(500);
+    await sleep.send('Debugger.pause');
+  });
   // Nobody is there to stop it: the instrument ends its step by itself.
   await expect(async () => expect((await hands({ do: 'look' }))['liveVolts']).toBe(0)).toPass({ timeout: 20_000 });
   await page.waitForTimeout(2_000);

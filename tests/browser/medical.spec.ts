@@ -1,11 +1,11 @@
 import { expect, type Page, test } from './house';
-import { begin, discard, expectNoSeriousFindings, expectSoundAtEverySize, expectSoundInBothColours, holdToStart, lookGood, measures, measureTheRest, newTag, rests, row, scan, tablet, typeReading } from './steps';
+import { begin, discard, expectNoSeriousFindings, expectSoundAtEverySize, expectSoundInBothColours, holdToStart, lookGood, measures, measureTheRest, newTag, rests, row, scan, signIn, tablet, typeReading } from './steps';
 import { mend, spoil } from './workshop';
 
 /** A patient monitor of the hospital, on the bench of somebody who may test it. */
 async function layMonitor(page: Page, tag = 'SVH-1029') {
+  await signIn(page, /Maud Tarrant/);
   await page.goto('/');
-  await page.getByRole('button', { name: /Maud Tarrant/ }).click();
   await page.getByRole('button', { name: /Ward and workshop, November/ }).click();
   await expect(page.getByRole('heading', { name: 'Main building' })).toBeVisible();
   await scan(page, tag);
@@ -61,8 +61,8 @@ test('a known monitor is tested by fewer than twelve keys, each hazard by a hold
 
 /** A lead opens a round at the clinic, and one of its chairs lies on the bench. */
 async function layChair(page: Page) {
+  await signIn(page, /Maud Tarrant/);
   await page.goto('/');
-  await page.getByRole('button', { name: /Maud Tarrant/ }).click();
   await expect(page.getByRole('heading', { name: 'Open rounds' })).toBeVisible();
   const path = await page.evaluate(async () => {
     const sent = {
@@ -271,8 +271,8 @@ test('what is corrected at the bench is offered to the others of the model once 
 
 /** A visit whose medical devices are measured by the differential method, with the reason for it. */
 async function layDifferential(page: Page, search: string, heading: string) {
+  await signIn(page, /Maud Tarrant/);
   await page.goto('/');
-  await page.getByRole('button', { name: /Maud Tarrant/ }).click();
   await expect(page.getByRole('heading', { name: 'Open rounds' })).toBeVisible();
   const path = await page.evaluate(async (wanted) => {
     const send = async (to: string, body: unknown) => {

@@ -1,5 +1,5 @@
 import { expect, type Page, test } from './house';
-import { aKettle, begin, expectNoSeriousFindings, expectSoundAtEverySize, lookGood, newTag, scan, signOut, tablet, typeReading } from './steps';
+import { aKettle, begin, expectNoSeriousFindings, expectSoundAtEverySize, lookGood, newTag, scan, signIn, signOut, tablet, typeReading } from './steps';
 
 /** A client, a site and a planned round of a lead's own with three things in it, open; made by the server's own doors. */
 async function openRound(page: Page) {
@@ -161,8 +161,8 @@ test('a technician reads the review and signs nothing', async ({ page }) => {
 });
 
 test('a client finds the report of a signed round, and none that was made before', async ({ page }) => {
+  await signIn(page, /Wilf Sandering/);
   await page.goto('/');
-  await page.getByRole('button', { name: /Wilf Sandering/ }).click();
   await page.getByRole('link', { name: 'Papers', exact: true }).click();
   const report = page.getByRole('article', { name: /^Report: Main building/ });
   const [download] = await Promise.all([

@@ -1,5 +1,5 @@
 import { expect, test } from './house';
-import { begin, expectNoSeriousFindings, expectSoundAtEverySize, newTag, phone, scan } from './steps';
+import { begin, expectNoSeriousFindings, expectSoundAtEverySize, newTag, phone, scan, signIn } from './steps';
 
 test('sign-in, Today and the Register stand up to axe in light and dark', async ({ page }) => {
   await page.goto('/');
@@ -66,8 +66,8 @@ test('every sort of item is registered with a phone without moving the page side
 });
 
 test('a lead reads a standard, is refused a loosening, tightens a limit, and the signs are found by a word', async ({ page }) => {
+  await signIn(page, /Maud Tarrant/);
   await page.goto('/');
-  await page.getByRole('button', { name: /Maud Tarrant/ }).click();
   await page.getByRole('link', { name: 'Standards' }).click();
   await page.getByRole('link', { name: /AS\/NZS/ }).click();
   await expect(page.getByRole('note')).toContainText('your own copy');
@@ -91,8 +91,8 @@ test('a lead reads a standard, is refused a loosening, tightens a limit, and the
 });
 
 test('what all standards share is read like a standard, and only what is a matter of strictness is tightened', async ({ page }) => {
+  await signIn(page, /Maud Tarrant/);
   await page.goto('/');
-  await page.getByRole('button', { name: /Maud Tarrant/ }).click();
   await page.getByRole('link', { name: 'Standards' }).click();
   await page.getByRole('navigation', { name: 'Standards' }).getByRole('link', { name: /Common rules/ }).click();
   const mains = page.getByRole('region', { name: 'Leakage' });

@@ -77,9 +77,9 @@ test('a lead plans a round: items, days, order of rooms, what is left out, what 
   await expect(rooms.first()).toHaveAccessibleName('Move Bar');
   await rooms.first().focus();
   await page.keyboard.press('Space');
-  await page.waitForTimeout(300);
+  await expect(page.getByText('Picked up draggable item Bar.')).toBeAttached();
   await page.keyboard.press('ArrowDown');
-  await page.waitForTimeout(300);
+  await expect(page.getByText('Draggable item Bar was moved over droppable area Hall.')).toBeAttached();
   await page.keyboard.press('Space');
   await expect(rooms.first()).toHaveAccessibleName('Move Hall');
   await page.reload();

@@ -1,6 +1,6 @@
 import ICAL from 'ical.js';
 import { expect, type Page, test } from './house';
-import { aKettle, begin, expectNoSeriousFindings, expectSoundAtEverySize, lookGood, newTag, phone, register, row, signOut, tablet, typeReading } from './steps';
+import { aKettle, begin, expectNoSeriousFindings, expectSoundAtEverySize, lookGood, newTag, phone, register, row, signIn, signOut, tablet, typeReading } from './steps';
 
 /** A client and site of the test's own with two things that were never tested, and that no round has. */
 async function ownSite(page: Page) {
@@ -121,8 +121,8 @@ test('bench hours are entered by a lead, and a technician sees them and changes 
 });
 
 test('a calendar is made, read by another program that knows the format, and taken back', async ({ page, playwright }) => {
+  await signIn(page, /Wilf Sandering/);
   await page.goto('/');
-  await page.getByRole('button', { name: /Wilf/ }).click();
   await page.getByRole('link', { name: 'Schedule', exact: true }).click();
   await expect(page.getByRole('rowheader', { name: /Main building/ })).toBeVisible();
   await expect(page.getByText('Bench hours')).toHaveCount(0);
@@ -166,8 +166,8 @@ test('a calendar is made, read by another program that knows the format, and tak
 
 test('a client’s reader looks over what is due with a phone, and what is damaged stands on Today', async ({ page }) => {
   await page.setViewportSize(phone);
+  await signIn(page, /Wilf Sandering/);
   await page.goto('/');
-  await page.getByRole('button', { name: /Wilf/ }).click();
   // Before that the sign-in is still on its way, and the next page would overtake it.
   await expect(page.getByRole('button', { name: 'Sign out' })).toBeVisible();
   await page.goto('/schedule?by=users');

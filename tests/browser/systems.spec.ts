@@ -1,11 +1,11 @@
 import { expect, type Page, test } from './house';
-import { discard, expectNoSeriousFindings, expectSoundAtEverySize, lookGood, measures, measureTheRest, newTag, rests, row, scan, tablet } from './steps';
+import { discard, expectNoSeriousFindings, expectSoundAtEverySize, lookGood, measures, measureTheRest, newTag, rests, row, scan, signIn, tablet } from './steps';
 
 const trolley = 'SVH-1120';
 
 async function stand(page: Page) {
+  await signIn(page, /Maud Tarrant/);
   await page.goto('/');
-  await page.getByRole('button', { name: /Maud Tarrant/ }).click();
   await page.getByRole('button', { name: /Ward and workshop, November/ }).click();
   await expect(page.getByRole('heading', { name: 'Main building' })).toBeVisible();
 }

@@ -28,3 +28,13 @@ export const spoil = (tag: string, fault: string, outlet?: number) => hands({ do
 
 /** Whatever was wrong with it is mended. */
 export const mend = (tag: string) => hands({ do: 'mend', tag });
+
+/** At another pace than the usual one: what has to be seen, or caught, while it runs would be over too soon. */
+export async function atPace(pace: number, work: () => Promise<void>) {
+  await hands({ do: 'pace', pace });
+  try {
+    await work();
+  } finally {
+    await hands({ do: 'pace' });
+  }
+}

@@ -86,7 +86,7 @@ export function Display({
       <Box
         component="span"
         role="status"
-        sx={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden', clipPath: 'inset(50%)' }}
+        sx={{ position: 'absolute', width: '1px', height: '1px', overflow: 'hidden', clipPath: 'inset(50%)' }}
       >
         {!isUp && latest ? `${latest.name}: ${latest.text}, ${latest.status ?? ''}` : ''}
       </Box>

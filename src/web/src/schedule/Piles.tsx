@@ -11,7 +11,7 @@ export function Piles({ board, by }: { board: Schema['DueBoard']; by: DueBy }) {
   const most = Math.max(1, ...board.rows.flatMap((row) => row.piles.map((pile) => pile.items)));
   const columns = `minmax(140px, 2.1fr) repeat(${board.weeks.length}, minmax(38px, 1fr))`;
   return (
-    <Box sx={{ overflowX: 'auto' }}>
+    <Box tabIndex={0} role="group" aria-label="Weeks" sx={{ overflowX: 'auto' }}>
       <Box
         role="table"
         aria-label="What falls due, week by week"
@@ -46,7 +46,8 @@ export function Piles({ board, by }: { board: Schema['DueBoard']; by: DueBy }) {
                     color: c.muted,
                     fontSize: 13.5,
                     lineHeight: 1.25,
-                    whiteSpace: 'nowrap',
+                    // On a phone a week is narrower than its two figures: they stand below one another.
+                lineHeight: 1.25,
                     overflow: 'hidden',
                     textOverflow: 'ellipsis',
                   }}

@@ -62,7 +62,7 @@ function Weeks(props: {
   const { board } = props;
   const columns = `minmax(150px, 2.1fr) minmax(64px, 1fr) repeat(${board.weeks.length}, minmax(38px, 1fr))`;
   return (
-    <Box sx={{ overflowX: 'auto' }}>
+    <Box tabIndex={0} role="group" aria-label="Weeks" sx={{ overflowX: 'auto' }}>
       <Box
         role="table"
         aria-label="User checks, week by week"
