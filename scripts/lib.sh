@@ -84,8 +84,8 @@ end_compiler() {
 }
 
 # What the application is made of, and its tests.
-app_sources=(src scripts/notices.mjs scripts/pack.mjs Directory.Build.props Directory.Packages.props global.json)
-engine_sources=(src/Core src/Engine Directory.Build.props Directory.Packages.props global.json)
+app_sources=(src scripts/notices.mjs scripts/pack.mjs Directory.Build.props Directory.Build.targets Directory.Packages.props global.json)
+engine_sources=(src/Core src/Engine Directory.Build.props Directory.Build.targets Directory.Packages.props global.json)
 test_sources=("${app_sources[@]}" Osierwand.slnx .editorconfig tests/Core.Tests tests/Instruments.Tests tests/Server.Tests)
 
 app_folder() { printf '%s/out/app-%s\n' "$root" "$(fingerprint "${app_sources[@]}")"; }

@@ -1,5 +1,18 @@
 import { expect, type Page, test } from './house';
-import { discard, expectNoSeriousFindings, expectSoundAtEverySize, holdToStart, lookGood, measures, measureTheRest, phone, rests, row, scan, signIn } from './steps';
+import {
+  discard,
+  expectNoSeriousFindings,
+  expectSoundAtEverySize,
+  holdToStart,
+  lookGood,
+  measures,
+  measureTheRest,
+  phone,
+  rests,
+  row,
+  scan,
+  signIn,
+} from './steps';
 import { hands, mend, spoil } from './workshop';
 
 /** The analyser is the second bench; fourteen charges take their time, and nobody is there to wait. */

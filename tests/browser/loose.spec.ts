@@ -1,5 +1,17 @@
 import { expect, type Page, test } from './house';
-import { begin, discard, expectNoSeriousFindings, expectSoundAtEverySize, lookGood, newTag, phone, register, row, scan, typeReading } from './steps';
+import {
+  begin,
+  discard,
+  expectNoSeriousFindings,
+  expectSoundAtEverySize,
+  lookGood,
+  newTag,
+  phone,
+  register,
+  row,
+  scan,
+  typeReading,
+} from './steps';
 
 /** What lies here without a tag, by what is seen of it. */
 async function layLoose(page: Page, seen = /Earth symbol/) {

@@ -1,5 +1,17 @@
 import { expect, type Page, test } from './house';
-import { begin, expectNoSeriousFindings, expectSoundAtEverySize, lookGood, measures, newTag, phone, row, scan, tablet, typeReading } from './steps';
+import {
+  begin,
+  expectNoSeriousFindings,
+  expectSoundAtEverySize,
+  lookGood,
+  measures,
+  newTag,
+  phone,
+  row,
+  scan,
+  tablet,
+  typeReading,
+} from './steps';
 import { atPace, hands, spoil } from './workshop';
 
 /** Registers an item of one of the sorts that walking offers, and lays it on the bench. */

@@ -1,5 +1,22 @@
 import { expect, type Page, test } from './house';
-import { begin, discard, expectNoSeriousFindings, expectSoundAtEverySize, expectSoundInBothColours, holdToStart, lookGood, measures, measureTheRest, newTag, rests, row, scan, signIn, tablet, typeReading } from './steps';
+import {
+  begin,
+  discard,
+  expectNoSeriousFindings,
+  expectSoundAtEverySize,
+  expectSoundInBothColours,
+  holdToStart,
+  lookGood,
+  measures,
+  measureTheRest,
+  newTag,
+  rests,
+  row,
+  scan,
+  signIn,
+  tablet,
+  typeReading,
+} from './steps';
 import { mend, spoil } from './workshop';
 
 /** A patient monitor of the hospital, on the bench of somebody who may test it. */

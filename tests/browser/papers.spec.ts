@@ -1,5 +1,17 @@
 import { expect, test } from './house';
-import { begin, expectNoSeriousFindings, expectSoundAtEverySize, lookGood, measureTheRest, newTag, phone, register, scan, signIn, typeReading } from './steps';
+import {
+  begin,
+  expectNoSeriousFindings,
+  expectSoundAtEverySize,
+  lookGood,
+  measureTheRest,
+  newTag,
+  phone,
+  register,
+  scan,
+  signIn,
+  typeReading,
+} from './steps';
 
 test('a failed item has its paper at once, as a page and as a PDF, on a phone', async ({ page }) => {
   await page.setViewportSize(phone);

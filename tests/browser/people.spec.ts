@@ -1,5 +1,18 @@
 import { expect, test } from './house';
-import { begin, expectNoSeriousFindings, expectSoundInBothColours, lookGood, newTag, phone, reach, register, row, signOut, tablet, typeReading } from './steps';
+import {
+  begin,
+  expectNoSeriousFindings,
+  expectSoundInBothColours,
+  lookGood,
+  newTag,
+  phone,
+  reach,
+  register,
+  row,
+  signOut,
+  tablet,
+  typeReading,
+} from './steps';
 import { atPace } from './workshop';
 
 test('the next person on a shared tablet inherits nothing, and the first finds all of it again', async ({ page }) => {

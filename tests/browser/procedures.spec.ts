@@ -1,6 +1,19 @@
 import { readFile } from 'node:fs/promises';
 import { expect, type Page, test } from './house';
-import { begin, discard, expectNoSeriousFindings, expectSoundAtEverySize, lookGood, measures, newTag, register, row, scan, signOut, tablet } from './steps';
+import {
+  begin,
+  discard,
+  expectNoSeriousFindings,
+  expectSoundAtEverySize,
+  lookGood,
+  measures,
+  newTag,
+  register,
+  row,
+  scan,
+  signOut,
+  tablet,
+} from './steps';
 
 const unique = () => `Hot plates ${newTag()}`;
 

@@ -1,5 +1,17 @@
 import { expect, type Page, test } from './house';
-import { aKettle, begin, expectNoSeriousFindings, expectSoundAtEverySize, lookGood, newTag, scan, signIn, signOut, tablet, typeReading } from './steps';
+import {
+  aKettle,
+  begin,
+  expectNoSeriousFindings,
+  expectSoundAtEverySize,
+  lookGood,
+  newTag,
+  scan,
+  signIn,
+  signOut,
+  tablet,
+  typeReading,
+} from './steps';
 
 /** A client, a site and a planned round of a lead's own with three things in it, open; made by the server's own doors. */
 async function openRound(page: Page) {

@@ -1,6 +1,20 @@
 import ICAL from 'ical.js';
 import { expect, type Page, test } from './house';
-import { aKettle, begin, expectNoSeriousFindings, expectSoundAtEverySize, lookGood, newTag, phone, register, row, signIn, signOut, tablet, typeReading } from './steps';
+import {
+  aKettle,
+  begin,
+  expectNoSeriousFindings,
+  expectSoundAtEverySize,
+  lookGood,
+  newTag,
+  phone,
+  register,
+  row,
+  signIn,
+  signOut,
+  tablet,
+  typeReading,
+} from './steps';
 
 /** A client and site of the test's own with two things that were never tested, and that no round has. */
 async function ownSite(page: Page) {

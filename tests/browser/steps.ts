@@ -155,8 +155,8 @@ export async function expectNoSeriousFindings(page: Page) {
 }
 
 /**
- * The page as it stands is sound on each of our screens: nothing serious for axe, nothing that moves it sideways. A journey is walked on one
- * of them; what it comes to is looked at on all.
+ * The page as it stands is sound on each of our screens: nothing serious for axe, nothing that moves it sideways. A journey is walked on
+ * one of them; what it comes to is looked at on all.
  */
 export async function expectSoundAtEverySize(page: Page) {
   const was = page.viewportSize()!;

@@ -1,5 +1,18 @@
 import { expect, type Page, test } from './house';
-import { discard, expectNoSeriousFindings, expectSoundAtEverySize, lookGood, measures, measureTheRest, newTag, rests, row, scan, signIn, tablet } from './steps';
+import {
+  discard,
+  expectNoSeriousFindings,
+  expectSoundAtEverySize,
+  lookGood,
+  measures,
+  measureTheRest,
+  newTag,
+  rests,
+  row,
+  scan,
+  signIn,
+  tablet,
+} from './steps';
 
 const trolley = 'SVH-1120';
 

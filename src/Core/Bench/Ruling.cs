@@ -507,8 +507,8 @@ public sealed record Ruling
     }
 }
 
-/// <summary>What a ruling says by its ids. Beside the type: the generator of JSON describes every public property's type, also of one that is
-/// never written, and a pack is two hundred of them.</summary>
+/// <summary>What a ruling says by its ids. Beside the type: the generator of JSON describes the type of every public property, also of one
+/// that is never written, and a pack is two hundred types.</summary>
 public static class RulingPack
 {
     extension(Ruling ruling)

@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { EngineHost, inEngine } from './engine';
 import type { Answer, Call } from './engine.worker';
 import type { BenchEvent, Ruling } from './types';
@@ -79,6 +79,32 @@ describe('the engine of all pages', () => {
     expect(asked[2]).toMatchObject({ method: 'Open', args: ['kettle', '{}', '[{"id":"1"},{"id":"2"}]'] });
     answer({ id: asked[2]!.id, result: view('whole') });
     expect((await next).sheetId).toBe('whole');
+  });
+
+  it('is taken for dead when it owes an answer for long, and the next start gets a new one', async () => {
+    vi.useFakeTimers();
+    try {
+      let lines = 0;
+      const host = new EngineHost(() => {
+        lines++;
+        return { onmessage: null, postMessage: () => {} } as unknown as MessagePort;
+      });
+      void host.start();
+      host.isReady = true;
+      const judge = inEngine(host, 'kettle');
+      const owed = judge.lay(ruling, []);
+      const refused = expect(owed).rejects.toThrow('The engine does not answer.');
+      await vi.advanceTimersByTimeAsync(19_000);
+      expect(host.isReady).toBe(true);
+      await vi.advanceTimersByTimeAsync(2_000);
+      await refused;
+      expect(host.isReady).toBe(false);
+      await expect(judge.append([event('1')], 'kettle')).rejects.toThrow('There is no engine.');
+      void host.start();
+      expect(lines).toBe(2);
+    } finally {
+      vi.useRealTimers();
+    }
   });
 
   it('says why it cannot compute a sheet', async () => {

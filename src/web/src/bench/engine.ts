@@ -26,6 +26,9 @@ type Waiting = {
 /** What both kinds of worker have in common. */
 type Line = Pick<MessagePort, 'postMessage' | 'onmessage'>;
 
+/** Milliseconds after which an engine that owes an answer is taken for dead; a slow phone answers in a tenth of it. */
+const patience = 20_000;
+
 /** The worker, started once, after the first paint, and shared with the other pages of this browser where it can. */
 export class EngineHost {
   private line: Line | null = null;
@@ -69,8 +72,16 @@ export class EngineHost {
     const id = ++this.number;
     return during(
       new Promise<string>((resolve, reject) => {
-        this.waiting.set(id, { handle, resolve, reject });
-        this.line?.postMessage({
+        if (!this.line) return reject(new Error('There is no engine.'));
+        const dead = setTimeout(() => this.giveUp(), patience);
+        const ending =
+          <T>(end: (answer: T) => void) =>
+          (answer: T) => {
+            clearTimeout(dead);
+            end(answer);
+          };
+        this.waiting.set(id, { handle, resolve: ending(resolve), reject: ending(reject) });
+        this.line.postMessage({
           id,
           method,
           args: handle === null ? args : [handle, ...args],
@@ -84,6 +95,15 @@ export class EngineHost {
     this.drop((waits) => waits.handle === handle, 'The sheet was closed.');
     if (this.isReady)
       this.line?.postMessage({ id: ++this.number, method: 'Close', args: [handle] } satisfies Call);
+  }
+
+  /** A browser may end a shared worker and tells nobody: what it owes is refused, and whoever starts it next gets a new one. */
+  private giveUp() {
+    if (this.line) this.line.onmessage = null;
+    this.line = null;
+    this.started = null;
+    this.isReady = false;
+    this.drop(() => true, 'The engine does not answer.');
   }
 
   private drop(which: (waits: Waiting) => boolean, why: string) {

@@ -46,8 +46,7 @@ export function Piles({ board, by }: { board: Schema['DueBoard']; by: DueBy }) {
                     color: c.muted,
                     fontSize: 13.5,
                     lineHeight: 1.25,
-                    // On a phone a week is narrower than its two figures: they stand below one another.
-                lineHeight: 1.25,
+                    whiteSpace: 'nowrap',
                     overflow: 'hidden',
                     textOverflow: 'ellipsis',
                   }}
@@ -188,7 +187,8 @@ function Hours(props: { of: readonly Schema['WeekHours'][]; columns: string; wee
                 fontSize: 13,
                 fontWeight: isMuch ? 700 : 400,
                 color: isMuch ? c.fail : c.bark,
-                whiteSpace: 'nowrap',
+                // On a phone a week is narrower than its two figures: they stand below one another.
+                lineHeight: 1.25,
               }}
             >
               {(week.due / 60).toFixed(1)} of {(has / 60).toFixed(0)}
