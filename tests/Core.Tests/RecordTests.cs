@@ -55,6 +55,15 @@ public class RecordTests
         back.Readings.ShouldBe(readings);
     }
 
+    [Theory]
+    [InlineData("null")]
+    [InlineData("[null]")]
+    [InlineData("{}")]
+    [InlineData("[{}, null]")]
+    [InlineData("[{\"date\":\"2026-03-01\",\"afterRepair\":false,\"readings\":[],\"guess\":1}]")]
+    [InlineData("[] and more")]
+    public void A_history_that_is_none_is_a_fault_and_never_an_empty_one(string json) => BenchJson.ReadPast(json).Fault.ShouldNotBeNull();
+
     [Fact]
     public void A_record_explains_itself_reads_back_to_the_letter_and_follows_its_schema()
     {
