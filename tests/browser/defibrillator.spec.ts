@@ -1,5 +1,6 @@
 import { expect, type Page, test } from './house';
 import {
+  beginAtHospital,
   discard,
   expectNoSeriousFindings,
   expectSoundAtEverySize,
@@ -21,10 +22,7 @@ test.beforeAll(() => hands({ do: 'pace', bench: analyser, pace: 30 }));
 test.afterAll(() => hands({ do: 'pace', bench: analyser }));
 
 async function lay(page: Page, tag: string, heading: string) {
-  await signIn(page, /Maud Tarrant/);
-  await page.goto('/');
-  await page.getByRole('button', { name: /Ward and workshop, November/ }).click();
-  await expect(page.getByRole('heading', { name: 'Main building' })).toBeVisible();
+  await beginAtHospital(page);
   await scan(page, tag);
   await expect(page.getByRole('heading', { name: heading })).toBeVisible();
 }

@@ -1,6 +1,7 @@
 import { expect, type Page, test } from './house';
 import {
   begin,
+  beginAtHospital,
   discard,
   expectNoSeriousFindings,
   expectSoundAtEverySize,
@@ -21,10 +22,7 @@ import { mend, spoil } from './workshop';
 
 /** A patient monitor of the hospital, on the bench of somebody who may test it. */
 async function layMonitor(page: Page, tag = 'SVH-1029') {
-  await signIn(page, /Maud Tarrant/);
-  await page.goto('/');
-  await page.getByRole('button', { name: /Ward and workshop, November/ }).click();
-  await expect(page.getByRole('heading', { name: 'Main building' })).toBeVisible();
+  await beginAtHospital(page);
   await scan(page, tag);
   await expect(page.getByRole('heading', { name: 'Patient monitor' })).toBeVisible();
 }

@@ -1,6 +1,7 @@
 import { expect, test } from './house';
 import {
   begin,
+  beginAtHospital,
   expectNoSeriousFindings,
   expectSoundAtEverySize,
   lookGood,
@@ -46,10 +47,7 @@ test('a paper that is not there says so and leads back', async ({ page }) => {
 });
 
 test('a medical device is saved with its work order and its sticker, and the protocol says both', async ({ page }) => {
-  await signIn(page, /Maud Tarrant/);
-  await page.goto('/');
-  await page.getByRole('button', { name: /Ward and workshop, November/ }).click();
-  await expect(page.getByRole('heading', { name: 'Main building' })).toBeVisible();
+  await beginAtHospital(page);
   await scan(page, 'SVH-1005');
   await expect(page.getByRole('heading', { name: 'ECG recorder' })).toBeVisible();
   await page.getByRole('button', { name: 'Work order' }).click();

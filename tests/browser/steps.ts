@@ -22,6 +22,14 @@ export async function begin(page: Page, who = /Ida Fennimore/) {
   await expect(page.getByRole('heading', { name: 'Summit café' })).toBeVisible();
 }
 
+/** A lead who may test medical devices stands in the hospital's round. */
+export async function beginAtHospital(page: Page) {
+  await signIn(page, /Maud Tarrant/);
+  await page.goto('/');
+  await page.getByRole('button', { name: /Ward and workshop, November/ }).click();
+  await expect(page.getByRole('heading', { name: 'Main building' })).toBeVisible();
+}
+
 /** Signs in; nothing is shown yet. */
 export async function signIn(page: Page, who: RegExp) {
   const [, userName] = Object.entries(userNames).find(([name]) => who.test(name))!;

@@ -1,5 +1,6 @@
 import { expect, type Page, test } from './house';
 import {
+  beginAtHospital,
   discard,
   expectNoSeriousFindings,
   expectSoundAtEverySize,
@@ -10,21 +11,13 @@ import {
   rests,
   row,
   scan,
-  signIn,
   tablet,
 } from './steps';
 
 const trolley = 'SVH-1120';
 
-async function stand(page: Page) {
-  await signIn(page, /Maud Tarrant/);
-  await page.goto('/');
-  await page.getByRole('button', { name: /Ward and workshop, November/ }).click();
-  await expect(page.getByRole('heading', { name: 'Main building' })).toBeVisible();
-}
-
 async function lay(page: Page) {
-  await stand(page);
+  await beginAtHospital(page);
   await scan(page, trolley);
   await expect(page.getByRole('heading', { name: 'Endoscopy trolley' })).toBeVisible();
 }
@@ -52,7 +45,7 @@ test('a trolley is measured as one, every member\'s earth and part by name, on a
 });
 
 test('a system is registered by scanning what hangs on it; a member taken out makes it due and says so on both pages', async ({ page }) => {
-  await stand(page);
+  await beginAtHospital(page);
   const tag = newTag();
   await scan(page, tag);
   await page.getByRole('button', { name: 'Medical system' }).click();
