@@ -119,6 +119,17 @@ public sealed class HubTests(World world, HubBench bench) : IClassFixture<HubBen
     }
 
     [Fact]
+    public async Task An_instrument_that_fell_silent_since_the_item_was_laid_is_named_and_no_change_of_rules_is_told()
+    {
+        using var ida = await App.SignedIn();
+        var kettle = await Kettle.Register(ida);
+        var asked = await Asked(kettle, await Kettle.Looked(kettle), "earthContinuity");
+        await using var withoutLine = new Host(world.Connection);
+        await using var line = await Line(withoutLine);
+        (await Refused(line, asked)).ShouldMatch("Not started. .* does not answer");
+    }
+
+    [Fact]
     public async Task An_outdated_ruling_a_stranger_and_too_many_events_are_refused()
     {
         var kettle = await Kettle.Register(await App.SignedIn());

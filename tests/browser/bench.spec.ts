@@ -1,5 +1,5 @@
 import { expect, test } from './house';
-import { again, begin, expectNoSeriousFindings, lookGood, newTag, register, row, scan, typeByHand, typeReading } from './steps';
+import { again, begin, expectNoSeriousFindings, lookGood, newTag, register, registerFromPlate, row, scan, typeByHand, typeReading } from './steps';
 import { atPace } from './workshop';
 
 test('a known passing class I item takes at most six key presses from scan to saved', async ({ page }) => {
@@ -44,7 +44,7 @@ test('a known passing class I item takes at most six key presses from scan to sa
 test('an unknown tag is registered, typed readings are understood, and a reload loses nothing', async ({ page }) => {
   await begin(page);
   const tag = newTag();
-  await register(page, tag);
+  await registerFromPlate(page, tag);
   await lookGood(page);
   await typeByHand(page, '0.0x8');
   await expect(page.getByRole('alert')).toContainText('Try 0.08');
@@ -177,7 +177,7 @@ test('Esc stops what runs, a stopped measurement leaves no reading, and a scan m
 
 test('class II: an earth that is found stops the job, and the class is settled on the bench', async ({ page }) => {
   await begin(page);
-  await register(page, newTag(), /Square within a square$/);
+  await registerFromPlate(page, newTag(), /Square within a square$/);
   await lookGood(page);
   await row(page, 'Insulation').getByRole('button', { name: 'The probe found an earth' }).click();
   await page.getByRole('button', { name: 'Metal case' }).click();

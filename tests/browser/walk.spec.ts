@@ -1,5 +1,5 @@
 import { expect, type Page, test } from './house';
-import { begin, newTag, register, scan } from './steps';
+import { begin, newTag, registerFromPlate, scan } from './steps';
 
 /** Seeded, so that a walk that goes wrong can be walked again: OSIERWAND_WALK=seed. */
 const seed = Number(process.env.OSIERWAND_WALK ?? 1868);
@@ -50,7 +50,7 @@ test('a random walk over keys, taps, scans, reloads and a lost network leads to 
   const past: string[] = [];
   await begin(page);
   const tag = newTag();
-  await register(page, tag);
+  await registerFromPlate(page, tag);
   const sheet = page.url();
   for (let n = 0; n < steps; n++) {
     const what = roll(100);

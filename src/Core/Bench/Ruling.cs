@@ -151,7 +151,8 @@ public sealed record HouseRuling(string PackId, int Revision, ImmutableArray<Hou
 public sealed record HouseRow(string RuleId, double Value, string Unit, string Reason);
 
 /// <summary>The instrument in hand. All of it comes from the server; a page cannot say it.</summary>
-/// <param name="Functions">Contract words: "insulation", "leakage/touch".</param>
+/// <param name="Functions">Contract words: "insulation", "leakage/touch". What it says itself while it answers; not part of the ruling's
+/// fingerprint.</param>
 /// <param name="Trouble">Why it may not be used: out of calibration.</param>
 /// <param name="Connected">It answers on its line now. Not part of the ruling's fingerprint.</param>
 public sealed record KitInHand(
@@ -439,8 +440,9 @@ public sealed record Ruling
                 : Kit with
                 {
                     Connected = false,
+                    Functions = [],
                     AsksForNull = false,
-                    Analyser = Kit.Analyser is null ? null : Kit.Analyser with { Connected = false },
+                    Analyser = Kit.Analyser is null ? null : Kit.Analyser with { Connected = false, Functions = [] },
                 },
         };
 

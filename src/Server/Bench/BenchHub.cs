@@ -166,10 +166,20 @@ public sealed class BenchHub(
             throw new HubException($"Not started. {may.WhyNot}");
         if (step.Action == StepAction.Hold && asked.StartedBy != "hold")
             throw new HubException("Not started. This step is started by a deliberate hold and by nothing else.");
+        if (Silent(state.Ruling, step.Step) is { } name)
+            throw new HubException(
+                $"Not started. {name} does not answer: see that it is switched on and its line is plugged in, or type the reading."
+            );
         if (step.Action is not (StepAction.Press or StepAction.Hold))
             throw new HubException("Not started. The instrument in hand does not measure this; type the reading.");
         return step;
     }
+
+    /// <returns>The name of the instrument that would measure it and is not on its line; null where it is, or none is in hand.</returns>
+    private static string? Silent(Ruling ruling, SheetStep step) =>
+        ruling.KitFor(step is SheetStep.Measure { Plan.Test: var test } ? test : Test.DefibEnergy)?.Chosen is { Connected: false } kit
+            ? kit.Name
+            : null;
 
     /// <exception cref="InstrumentException">It does not answer, or did not deliver.</exception>
     private async IAsyncEnumerable<InstrumentReport> Reports(

@@ -380,8 +380,9 @@ const steady = (it: Ruling) => ({
     ? {
         ...it.kit,
         connected: false,
+        functions: [],
         asksForNull: false,
-        analyser: it.kit.analyser ? { ...it.kit.analyser, connected: false } : null,
+        analyser: it.kit.analyser ? { ...it.kit.analyser, connected: false, functions: [] } : null,
       }
     : null,
 });

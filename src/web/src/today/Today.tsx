@@ -9,7 +9,7 @@ import { showDate, showDue } from '../api/dates';
 import { Ring } from '../design/Ring';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
-import { useRoundInHand } from '../frame/roundInHand';
+import { roundTold, useRoundInHand } from '../frame/roundInHand';
 import { usePageTitle } from '../frame/usePageTitle';
 import { Waiting } from '../frame/Waiting';
 import { Discarded } from './Discarded';
@@ -32,9 +32,11 @@ export function Today() {
     placeholderData: (previous) => previous,
   });
   const chosen = page.data?.rounds.find((round) => round.id === page.data?.roundId);
+  const askedFor = inHand?.id ?? null;
+  const told = page.isPlaceholderData ? undefined : chosen;
   useEffect(() => {
-    if (chosen) setRound({ id: chosen.id, name: chosen.name, standard: chosen.standardShort });
-  }, [chosen, setRound]);
+    if (told) roundTold(askedFor, { id: told.id, name: told.name, standard: told.standardShort });
+  }, [told, askedFor]);
   // What was fetched before stays when a later look at the server fails.
   if (page.error && !page.data)
     return (
