@@ -289,6 +289,16 @@ server_connection() {
 # secret_in FILE: makes one that only this user reads, unless it is there.
 secret_in() { [ -f "$1" ] || (umask 077; head -c 24 /dev/urandom | base64 | tr -d '+/=\n' >"$1"); }
 
+# midday_in DATABASE: of the tests' copies, it is about midday at every site. What holds for the day, as an outlet that was measured this
+# morning, would end in the middle of a test where the house has a site whose midnight is near: with three zones, some runs of a day.
+midday_in() {
+  local ahead=$((12 - 10#$(date -u +%H)))
+  PGPASSWORD=$PG_PASSWORD "$(pg_bin)/psql" -X -q -v ON_ERROR_STOP=1 -h 127.0.0.1 -p "$PG_PORT" -U osierwand -d "$1" \
+    -c "SET session_replication_role = replica" \
+    -c "UPDATE sites SET time_zone = 'Etc/GMT$([ $ahead -gt 0 ] && echo - || echo +)${ahead#-}'" \
+    -c "UPDATE outlet_checks SET day = '$(date -u +%F)'"
+}
+
 # prepare_database APP DIR DATABASE [DEMO]: roles, tables and rights as this version wants them, and the demo's data where DEMO is true. A
 # process that ends soon: its code is not watched for what could be made faster.
 prepare_database() {

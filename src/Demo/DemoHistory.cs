@@ -27,6 +27,7 @@ namespace Osierwand.Demo;
 /// </summary>
 internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Person> people)
 {
+    private const int Seed = 1868;
     private const double NullOhm = DemoKit.NullOhm;
 
     /// <summary>Long enough for a reading to come to rest; five years of it are made at a start.</summary>
@@ -39,7 +40,10 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
         "Switch cleaned and tightened.",
     ];
 
-    public DemoHistory With(Random other) => new(other, today, people);
+    /// <summary>Of one item, with dice of its own: what befalls it is the same whatever is added before it, and on whichever day the demo is
+    /// loaded; only the dates move.</summary>
+    public static DemoHistory Of(string tag, DateOnly today, IReadOnlyList<Person> people) =>
+        new(new(tag.Aggregate(Seed, (sum, letter) => unchecked((sum * 31) + letter))), today, people);
 
     /// <param name="seasonal">The site is walked at this time of the year, so that its items fall due now.</param>
     public RegisterItem NewItem(Client client, Site site, DemoRoom room, DemoModel model, string tag, bool seasonal) =>
@@ -73,7 +77,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
     {
         var lived = new List<(Inspection Inspection, InspectionRecord Record)>();
         // A few were registered and never reached.
-        if (dice.NextDouble() < 0.02)
+        if (dice.NextDouble() < 0.02 && !DemoCatalogue.IsSpared(item.Tag))
             return lived;
         for (var day = item.RegisteredOn; day < today.AddDays(-4); )
         {
@@ -110,6 +114,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
     private (int? Bad, Fault Fault, NotTestedReason? Reason) Mishap(RegisterItem item) =>
         dice.NextDouble() switch
         {
+            _ when DemoCatalogue.IsSpared(item.Tag) => default,
             < 0.035 => (dice.Next(100), Fault.None, null),
             < 0.06 => (null, DemoFaults.Suited(item.Equipment, dice.Next(100)), null),
             < 0.075 => (null, Fault.None, dice.NextDouble() < 0.5 ? NotTestedReason.InUse : NotTestedReason.NotFound),

@@ -15,7 +15,6 @@ namespace Osierwand.Demo;
 internal sealed class DemoWorld : IDemoWorld
 {
     /// <summary>Every run makes the same world for the same day.</summary>
-    private const int Seed = 1868;
     internal static readonly Guid AnalyserId = new("0199a000-0000-7000-8000-00000000a002");
     internal static readonly Guid PerformanceAnalyserId = new("0199a000-0000-7000-8000-00000000a003");
 
@@ -46,10 +45,8 @@ internal sealed class DemoWorld : IDemoWorld
                 At = time.GetUtcNow().AddDays(-40),
             }
         );
-        var dice = new Random(Seed);
-        var history = new DemoHistory(dice, today, people);
         foreach (var client in DemoCatalogue.Clients())
-            Add(db, client, history, today);
+            Add(db, client, people, today);
         DemoQuarantine.Add(db, people, time.GetUtcNow());
         DemoPlan.Add(db, people, today);
         DemoProcedures.Add(db, time.GetUtcNow());
@@ -107,7 +104,7 @@ internal sealed class DemoWorld : IDemoWorld
         return people;
     }
 
-    private static void Add(OsierwandDb db, DemoClient demo, DemoHistory history, DateOnly today)
+    private static void Add(OsierwandDb db, DemoClient demo, List<Person> people, DateOnly today)
     {
         var client = demo.Client;
         db.Clients.Add(client);
@@ -129,17 +126,12 @@ internal sealed class DemoWorld : IDemoWorld
             foreach (var room in place.Rooms)
             {
                 var stands = new List<RegisterItem>();
-                var lived = room.Seed is { } seed ? history.With(new Random(seed)) : history;
                 for (var i = 0; i < room.Count; i++)
                 {
-                    var item = lived.NewItem(
-                        client,
-                        site,
-                        room,
-                        room.Models[i % room.Models.Length],
-                        $"{client.Code}-{number++:0000}",
-                        place.OpenRound is not null
-                    );
+                    var tag = $"{client.Code}-{number++:0000}";
+                    var history = DemoHistory.Of(tag, today, people);
+                    var model = room.Models[i % room.Models.Length];
+                    var item = history.NewItem(client, site, room, model, tag, place.OpenRound is not null);
                     if (item.Equipment.Kind == ItemKind.MedicalSystem)
                     {
                         item.Equipment = Systems.Whole(item, stands);
@@ -147,7 +139,7 @@ internal sealed class DemoWorld : IDemoWorld
                     }
                     stands.Add(item);
                     db.Items.Add(item);
-                    inspections.AddRange(lived.Live(item, client, rounds));
+                    inspections.AddRange(history.Live(item, client, rounds));
                 }
             }
             db.Rounds.AddRange(rounds.All);

@@ -1,5 +1,7 @@
 using System.Net;
 using System.Net.Sockets;
+using Microsoft.Extensions.DependencyInjection;
+using Osierwand.Server.Kit;
 using Osierwand.Simulator;
 
 namespace Osierwand.Server.Tests;
@@ -30,11 +32,15 @@ public sealed class HubBench(World world) : IAsyncLifetime
     /// <summary>A server on the house's database; what ran before has to be gone.</summary>
     internal void StartServer() => App = new Host(world.Connection, ((IPEndPoint)instrument.LocalEndpoint).Port, ControlPort);
 
-    /// <summary>Nothing plugged in, nothing wrong with instrument, mains or line.</summary>
-    public void ComeToRest()
+    /// <summary>Nothing plugged in, nothing wrong with instrument, mains or line; and the server knows of the line, whatever was wrong with it
+    /// a moment ago.</summary>
+    public async Task ComeToRest()
     {
         bench.Item = null;
         (bench.Hands, bench.Mains, bench.Truth, bench.Pace, bench.Line) = (new(), new(), new(), null, LineState.Whole);
+        var lines = App.Services.GetRequiredService<InstrumentLines>();
+        while ((await lines.ConnectedAsync(TestContext.Current.CancellationToken)).IsEmpty)
+            await Task.Delay(100, TestContext.Current.CancellationToken);
     }
 
     public async ValueTask DisposeAsync()

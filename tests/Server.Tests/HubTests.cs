@@ -27,11 +27,7 @@ public sealed class HubTests(World world, HubBench bench) : IClassFixture<HubBen
 
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
 
-    public ValueTask InitializeAsync()
-    {
-        bench.ComeToRest();
-        return ValueTask.CompletedTask;
-    }
+    public async ValueTask InitializeAsync() => await bench.ComeToRest();
 
     public async ValueTask DisposeAsync()
     {
@@ -149,13 +145,16 @@ public sealed class HubTests(World world, HubBench bench) : IClassFixture<HubBen
         var there = await Kettle.Register(await App.SignedIn("rufus"));
         await using var first = await Line(App);
         await using var second = await Line(App, "rufus");
+        var asked = await Asked(there, await Kettle.Looked(there), "earthContinuity");
         using var closing = CancellationTokenSource.CreateLinkedTokenSource(Cancel);
+        // It does not end by itself before the second has asked, however slow the machine is.
+        await Order(new("pace", Pace: 0.1));
         var running = first
             .StreamAsync<LiveReport>("Measure", await Asked(here, await Kettle.Looked(here), "earthContinuity"), closing.Token)
             .GetAsyncEnumerator(closing.Token);
         (await running.MoveNextAsync()).ShouldBeTrue();
-        var asked = await Asked(there, await Kettle.Looked(there), "earthContinuity");
         (await Refused(second, asked)).ShouldContain("in use");
+        await Order(new("pace"));
         await closing.CancelAsync();
         // The server hears of it by the closed stream; until then the instrument is still spoken for.
         for (var attempt = 0; ; attempt++)
@@ -315,7 +314,8 @@ public sealed class HubTests(World world, HubBench bench) : IClassFixture<HubBen
         {
             var (kept, words) = await Troubled(line, await Asked(kettle, await Kettle.Looked(kettle), "earthContinuity"));
             kept.ShouldBeNull();
-            words.ShouldContain("not a reading");
+            // Asked who it is meanwhile, it does not answer that either.
+            words.ShouldMatch("not a reading|does not answer");
         }
         finally
         {

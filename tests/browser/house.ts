@@ -23,23 +23,8 @@ const env = (name: string) => {
   return value;
 };
 
-const sql = (database: string, ...orders: string[]) =>
-  execFileSync(env('OSIERWAND_PSQL'), ['-X', '-q', '-v', 'ON_ERROR_STOP=1', '-d', database, ...orders.flatMap((order) => ['-c', order])]);
-
-/**
- * It is about midday at every site: what holds for the day, as an outlet that was measured this morning, would end in the middle of a journey
- * where the house has a site whose midnight is near.
- */
-function middayIn(database: string) {
-  const now = new Date();
-  const ahead = 12 - now.getUTCHours();
-  sql(
-    database,
-    'SET session_replication_role = replica',
-    `UPDATE sites SET time_zone = 'Etc/GMT${ahead > 0 ? '-' : '+'}${Math.abs(ahead)}'`,
-    `UPDATE outlet_checks SET day = '${now.toISOString().slice(0, 10)}'`,
-  );
-}
+const sql = (...orders: string[]) =>
+  execFileSync(env('OSIERWAND_PSQL'), ['-X', '-q', '-v', 'ON_ERROR_STOP=1', '-d', 'postgres', ...orders.flatMap((order) => ['-c', order])]);
 
 /** Starts a program of ours and waits for a line of it. */
 function started(program: string, args: string[], options: { cwd: string; env?: Record<string, string> }, line: RegExp) {
@@ -76,12 +61,10 @@ export const test = base.extend<object, { house: House; profile: BrowserContext 
       const app = env('OSIERWAND_APP');
       const database = `osierwand_browser_${process.pid}_${worker.workerIndex}`;
       sql(
-        'postgres',
         `CREATE DATABASE ${database} TEMPLATE ${env('OSIERWAND_TEST_TEMPLATE')} OWNER osierwand_owner`,
         `REVOKE ALL ON DATABASE ${database} FROM PUBLIC`,
         `GRANT CONNECT ON DATABASE ${database} TO osierwand_server`,
       );
-      middayIn(database);
       const simulator = started(
         'Osierwand.Simulator.dll',
         ['--port', '0', '--performance', '0', '--pace', String(pace)],
@@ -110,7 +93,7 @@ export const test = base.extend<object, { house: House; profile: BrowserContext 
       process.env['OSIERWAND_CONTROL'] = control;
       await use({ url, control: Number(control) });
       await Promise.all([ended(server.child), ended(simulator.child)]);
-      sql('postgres', `DROP DATABASE ${database} WITH (FORCE)`);
+      sql(`DROP DATABASE ${database} WITH (FORCE)`);
     },
     { scope: 'worker', auto: true, timeout: 120_000 },
   ],
