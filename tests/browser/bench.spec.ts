@@ -1,5 +1,17 @@
 import { expect, test } from './house';
-import { again, begin, expectNoSeriousFindings, lookGood, newTag, register, registerFromPlate, row, scan, typeByHand, typeReading } from './steps';
+import {
+  again,
+  begin,
+  expectNoSeriousFindings,
+  lookGood,
+  newTag,
+  register,
+  registerFromPlate,
+  row,
+  scan,
+  typeByHand,
+  typeReading,
+} from './steps';
 import { atPace } from './workshop';
 
 test('a known passing class I item takes at most six key presses from scan to saved', async ({ page }) => {
