@@ -4,9 +4,6 @@ import { defineConfig } from '@playwright/test';
 // Debian's Chromium without its window where it is installed: the same engine, a tenth less work. No browser is downloaded.
 const shell = '/usr/bin/chromium-headless-shell';
 
-// Begun last, a journey of most of a minute would leave the other workers with nothing to do.
-const longest = ['walk.spec.ts', 'defibrillator.spec.ts', 'medical.spec.ts', 'review.spec.ts'];
-
 // ./test says by its environment where the application and the database are (house.ts).
 export default defineConfig({
   testDir: '.',
@@ -16,10 +13,6 @@ export default defineConfig({
   fullyParallel: true,
   workers: Number(process.env.OSIERWAND_WORKERS ?? 3),
   retries: 0,
-  projects: [
-    { name: 'longest', testMatch: longest },
-    { name: 'others', testMatch: '*.spec.ts', testIgnore: longest },
-  ],
   reporter: [['line'], ['json', { outputFile: process.env.OSIERWAND_REPORT ?? 'test-results/report.json' }]],
   use: {
     viewport: { width: 1280, height: 800 },

@@ -130,10 +130,10 @@ internal static class NearLimits
             : TypedResults.Ok(new BroughtForward(day));
     }
 
-    /// <summary>What this version cannot read is not shown; its next test writes it anew.</summary>
     /// <summary>As an item's row keeps it.</summary>
     public static string Write(Crossing it) => JsonSerializer.Serialize(it, JsonSerializerOptions.Web);
 
+    /// <summary>What this version cannot read is not shown; its next test writes it anew.</summary>
     private static Crossing? Read(string? json)
     {
         try
