@@ -32,8 +32,8 @@ public sealed class HubBench(World world) : IAsyncLifetime
     /// <summary>A server on the house's database; what ran before has to be gone.</summary>
     internal void StartServer() => App = new Host(world.Connection, ((IPEndPoint)instrument.LocalEndpoint).Port, ControlPort);
 
-    /// <summary>Nothing plugged in, nothing wrong with instrument, mains or line; and the server knows of the line, whatever was wrong with it
-    /// a moment ago.</summary>
+    /// <summary>Nothing plugged in, nothing wrong with instrument, mains or line; and the server knows of the line, whatever was wrong
+    /// with it a moment ago.</summary>
     public async Task ComeToRest()
     {
         bench.Item = null;

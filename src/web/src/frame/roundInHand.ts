@@ -41,8 +41,8 @@ function set(round: RoundInHand | null) {
 }
 
 /**
- * The server told of a round because it was asked for one. Somebody who chose another meanwhile keeps that: an answer that comes late, or an
- * effect that runs late, would put the next scan into the wrong round.
+ * The server told of a round because it was asked for one. Somebody who chose another meanwhile keeps that: an answer that
+ * comes late, or an effect that runs late, would put the next scan into the wrong round.
  */
 export function roundTold(askedFor: string | null, round: RoundInHand) {
   if ((current?.id ?? null) === askedFor) set(round);
