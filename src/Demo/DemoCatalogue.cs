@@ -47,8 +47,8 @@ internal static partial class DemoCatalogue
     /// <summary>The one of them who reads for a client.</summary>
     public static readonly (string UserName, string Client) Viewer = ("wilf", "SVH");
 
-    /// <summary>What pictures, benchmarks and journeys call by its tag: it was inspected, nothing befalls it, and it is in service on whichever
-    /// day the demo is loaded.</summary>
+    /// <summary>What pictures, benchmarks and journeys call by its tag: it was inspected, nothing befalls it, and it is in service
+    /// on whichever day the demo is loaded.</summary>
     public static bool IsSpared(string tag) => Spared.Contains(tag);
 
     private static readonly HashSet<string> Spared =

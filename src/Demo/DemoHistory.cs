@@ -40,8 +40,8 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
         "Switch cleaned and tightened.",
     ];
 
-    /// <summary>Of one item, with dice of its own: what befalls it is the same whatever is added before it, and on whichever day the demo is
-    /// loaded; only the dates move.</summary>
+    /// <summary>Of one item, with dice of its own: what befalls it is the same whatever is added before it, and on whichever day the
+    /// demo is loaded; only the dates move.</summary>
     public static DemoHistory Of(string tag, DateOnly today, IReadOnlyList<Person> people) =>
         new(new(tag.Aggregate(Seed, (sum, letter) => unchecked((sum * 31) + letter))), today, people);
 
