@@ -17,6 +17,8 @@ public class SecondReadingTests
             RatedVoltage = new(volts),
             PlugFuse = new(fuse),
             Phases = phases,
+            // No larger one is made for the other.
+            Plug = fuse > 13 ? PlugType.Industrial : PlugType.Moulded,
             Cord = new(metres is { } length ? new(length) : null, new(mm2)),
         };
 

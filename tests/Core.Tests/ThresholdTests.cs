@@ -176,7 +176,7 @@ public class ThresholdTests
                 revision: 4
             )
             .Value;
-        table.FullVersion.ShouldBe("1.7.0+house.4");
+        table.FullVersion.ShouldBe($"{Thresholds.Shipped.Table.Version}+house.4");
         var rules = new Thresholds(table);
         var months = IntervalRule
             .Of(

@@ -63,6 +63,9 @@ public sealed partial record BenchState
         private SafeIsolation isolation;
         private readonly List<PhotoTaken> photos = [];
         private readonly Dictionary<Guid, string> explained = [];
+
+        /// <summary>By reading: what showed that it was connected.</summary>
+        private readonly Dictionary<Guid, string> proved = [];
         private readonly List<CauseTried> tried = [];
         private readonly List<MainsLost> mainsLost = [];
         private readonly List<Discharged> discharges = [];
@@ -124,6 +127,7 @@ public sealed partial record BenchState
                 LockLeft left => Isolate(TooLong(left.Words), isolation.LeaveLock(left.Stays, left.Words, it.At)),
                 PhotoTaken photo => Keep(photo),
                 PathExplained path => Explain(path),
+                ConnectionProved proof => Prove(proof),
                 CauseTried cause => Keep(cause),
                 MainsLost lost => Keep(lost),
                 ComplaintTold told => Keep(told),
@@ -166,6 +170,11 @@ public sealed partial record BenchState
                     return $"Longer than {LongestText} characters.";
             return null;
         }
+
+        /// <summary>A full stop is no reason.</summary>
+        private static bool IsSaid(string text) => text.Length <= LongestText && text.Count(char.IsLetter) >= FewestLetters;
+
+        private const int FewestLetters = 3;
 
         /// <summary>Nobody isolates what is not theirs to test; a lock that is on may be left by anybody.</summary>
         private string? MayOnlyLook() => sheet.IsMeasured ? ruling.MayOnlyLook : null;
@@ -250,6 +259,23 @@ public sealed partial record BenchState
             explained[it.Target] = it.Words.Trim();
             return null;
         }
+
+        /// <summary>Words alone decide nothing: whoever says that it was connected has looked, and measured once more.</summary>
+        private string? Prove(ConnectionProved it)
+        {
+            if (!IsSaid(it.Words))
+                return "Say in a few words what shows that it was connected.";
+            if (!reads.Exists(read => read.Event.Id == it.Target))
+                return "There is no such reading.";
+            if (!IsReadAgain(it.Target))
+                return "Look at the connection and measure once more first: a second reading and what was seen decide it together.";
+            proved[it.Target] = it.Words.Trim();
+            return null;
+        }
+
+        private bool IsReadAgain(Guid reading) =>
+            reads.Find(read => read.Event.Id == reading).Event is { } it
+            && reads.Exists(other => other.Event.Id != it.Id && other.Event.Step == it.Step && other.Event.Point == it.Point);
 
         private string? Keep(CauseTried it)
         {
@@ -448,7 +474,7 @@ public sealed partial record BenchState
 
         private string? Void(Voided it)
         {
-            if (string.IsNullOrWhiteSpace(it.Reason) || it.Reason.Length > LongestText)
+            if (!IsSaid(it.Reason))
                 return "Say in a few words why it counts for nothing.";
             if (it.Point is { } point)
                 return answers.RemoveAll(answer => answer.PointId == point && answer.EventId == it.Target) > 0
@@ -468,7 +494,7 @@ public sealed partial record BenchState
 
         private string? Change(FactsChanged it)
         {
-            if (string.IsNullOrWhiteSpace(it.Reason) || it.Reason.Length > LongestText)
+            if (!IsSaid(it.Reason))
                 return "Say in a few words why the facts change.";
             var changed = Bench.Facts.Apply(ruling.Item, it.Changes);
             if (changed.Fault is { } fault)

@@ -62,6 +62,7 @@ public enum NotTestedReason
 [JsonDerivedType(typeof(LockLeft), "lockLeft")]
 [JsonDerivedType(typeof(PhotoTaken), "photoTaken")]
 [JsonDerivedType(typeof(PathExplained), "pathExplained")]
+[JsonDerivedType(typeof(ConnectionProved), "connectionProved")]
 [JsonDerivedType(typeof(CauseTried), "causeTried")]
 [JsonDerivedType(typeof(MainsLost), "mainsLost")]
 [JsonDerivedType(typeof(LeakageMethodChosen), "leakageMethodChosen")]
@@ -149,6 +150,15 @@ public sealed record PhotoTaken : BenchEvent
 /// <summary>Why an instrument saw nothing between L and N in a dead test though the item is switched on: a soft starter, a relay that
 /// closes when it runs. The reading counts from then on, and the record says what it did not exercise.</summary>
 public sealed record PathExplained : BenchEvent
+{
+    /// <summary>The reading.</summary>
+    public required Guid Target { get; init; }
+    public required string Words { get; init; }
+}
+
+/// <summary>What shows that it was connected though nothing flowed: a trace on the screen, the part touched and seen. With a second reading
+/// it decides.</summary>
+public sealed record ConnectionProved : BenchEvent
 {
     /// <summary>The reading.</summary>
     public required Guid Target { get; init; }

@@ -21,11 +21,12 @@ public sealed partial record BenchState
             var taken = reads.Select(read => Judged(read.Event, read.Step)).ToArray();
             Silence(taken);
             Tire(taken);
-            Supersede(taken);
             var look = LookNow();
+            HoldAgainstWhatIsKnown(taken, look.Outcome);
+            Supersede(taken);
             var facts = FactsOf(taken, look.Outcome);
             var assessment = Assessment.Of(facts, [.. taken.Where(it => it.Judgement is not null).SelectMany(AllJudgements)]);
-            assessment = assessment with { Advice = [.. assessment.Advice, .. NotExercised(taken)] };
+            assessment = assessment with { Advice = [.. assessment.Advice, .. NotExercised(taken), .. MadeVoid(taken)] };
             var standing = earths
                 .Where(earth => !voids.ContainsKey(earth.Id) && ruling.Item.Equipment.Class != ProtectionClass.I)
                 .ToImmutableArray();
@@ -116,6 +117,8 @@ public sealed partial record BenchState
 
             if (explained.TryGetValue(it.Id, out var why))
                 reading = reading with { Load = null, Note = $"L and N open while dead: {why}" };
+            if (proved.TryGetValue(it.Id, out var seen) && reading is Reading.Leakage leakage)
+                reading = leakage with { Proof = seen, Note = $"connected: {seen}" };
             var reason = voids.GetValueOrDefault(it.Id) ?? Uncounted(it.Id, reading);
             var by = reason is null ? overrides.Find(over => over.Target == it.Id) : null;
             var judgement = Judge(it.Id, reading, reason, by);
@@ -184,6 +187,22 @@ public sealed partial record BenchState
                     $"{it.Judgement!.Reading.Name}: nothing flowed between L and N ({explained[it.Event.Id]}). What lies behind it was not exercised by this reading."
                 );
 
+        /// <summary>A failure that was made void stands on the paper as what it was. One thing happens daily and needs no word: an earth
+        /// off the scale because the clip was off, and two readings of the instrument after it while the flex was moved.</summary>
+        private IEnumerable<string> MadeVoid(TakenReading[] taken) =>
+            from it in taken
+            where it.HidesFailure && voids.ContainsKey(it.Event.Id) && !IsClipOff(taken, it)
+            select $"{it.Judgement!.Reading.Name}: {it.Judgement.Reading.Value?.ToString() ?? "bad"} was read and failed; made void: {voids[it.Event.Id]}.";
+
+        private bool IsClipOff(TakenReading[] taken, TakenReading it) =>
+            it.Judgement!.Reading is Reading.EarthContinuity { Shown.Qualifier: Qualifier.Above }
+            && voids[it.Event.Id].Equals(PhrasesOnOffer.ClipOff, StringComparison.OrdinalIgnoreCase)
+            && taken.Count(later =>
+                later is { Void: null, Event: { Source: ReadingSource.Instrument, Lowest: not null }, Judgement.Status: Status.Pass }
+                && later.Event.At > it.Event.At
+                && IsSamePlace(later, it)
+            ) >= 2;
+
         /// <summary>Of connections that are measured in turn, one where nothing flows was not under test while something flows at the
         /// others; and one alone is not the part where all of it are joined.</summary>
         private void Silence(TakenReading[] taken)
@@ -204,6 +223,20 @@ public sealed partial record BenchState
                     foreach (var (at, it) in own.Where(it => IsNothing(it.Item.Judgement!)))
                         taken[at] = Doubted(it, Because.SilentConnection);
             }
+        }
+
+        /// <summary>What would pass and contradicts what is known of the item is undecided.</summary>
+        private void HoldAgainstWhatIsKnown(TakenReading[] taken, Look look)
+        {
+            var at = taken.Index().Where(it => it.Item is { Void: null, Judgement: not null }).Select(it => it.Index).ToArray();
+            var judgements = at.Select(index => taken[index].Judgement!).ToArray();
+            var facts = FactsOf(taken, look);
+            for (var n = 0; n < at.Length; n++)
+                taken[at[n]] = taken[at[n]] with
+                {
+                    Judgement = Doubts.About(facts, judgements, n),
+                    IsReadAgain = IsReadAgain(taken[at[n]].Event.Id),
+                };
         }
 
         /// <summary>Discharges since the last charge that was timed only after a rest: whatever was before it is made anew.</summary>

@@ -11,14 +11,8 @@ namespace Osierwand.Core.Bench;
 /// <summary>What a technician would say, offered for choosing. Nothing is ever chosen for anybody.</summary>
 public static class PhrasesOnOffer
 {
-    private static readonly string[] Void =
-    [
-        "Clip was off",
-        "Switch was off",
-        "Wrong step or item",
-        "Lead not nulled",
-        "Reading had not settled",
-    ];
+    internal const string ClipOff = "Clip was off";
+    private static readonly string[] Void = [ClipOff, "Switch was off", "Wrong step or item", "Lead not nulled", "Reading had not settled"];
     private static readonly string[] LookAgain = ["Wrong point pressed", "Looked again: it is sound"];
     private static readonly string[] NotWorking =
     [
@@ -92,6 +86,14 @@ public static class PhrasesOnOffer
         "Thermostat, it is warm enough",
     ];
 
+    private static readonly string[] Connected =
+    [
+        "Its trace stands on the screen",
+        "Touched it and saw it change",
+        "Followed the lead to the part and plugged it in anew",
+        "Stands isolated: looked again",
+    ];
+
     public static Phrases Of(Ruling ruling)
     {
         var say = ruling.Pack.Dialect;
@@ -121,6 +123,7 @@ public static class PhrasesOnOffer
             say.Say(ShorterIntervals),
             say.Say(LongerIntervals),
             say.Say(PathOpen),
+            say.Say(Connected),
             say.Say(Diagnosis.Complaint.All.Select(it => it.Seen)),
             say.Say(Findings),
             CircuitSum.UsualRcdsMa,

@@ -114,6 +114,9 @@ public sealed record TakenReading(
 {
     /// <summary>It was voided, and would have failed: a decided reading must take its place.</summary>
     public bool HidesFailure { get; init; }
+
+    /// <summary>There is another reading at the same place, voided or not.</summary>
+    public bool IsReadAgain { get; init; }
 }
 
 public sealed record BorrowedJudgement(Guid EventId, string PackId, Judgement Judgement);

@@ -149,6 +149,7 @@ internal static class StateCards
         && a.Void == b.Void
         && ReferenceEquals(a.OverriddenBy, b.OverriddenBy)
         && a.Event.Source == b.Event.Source
+        && a.IsReadAgain == b.IsReadAgain
         && a.Borrowed.Select(it => it.Judgement).SequenceEqual(b.Borrowed.Select(it => it.Judgement), ReferenceEqualityComparer.Instance);
 
     private static ReadingView ViewOf(TakenReading it, BenchState state, Dialect say)
@@ -180,6 +181,7 @@ internal static class StateCards
                 null,
                 [],
                 taken.Note,
+                null,
                 null,
                 null
             );
@@ -218,9 +220,14 @@ internal static class StateCards
             judged.Reading.Note,
             Swing(judged) is { } swing ? say.Say(swing) : null,
             taken.PathSeen == false && judged is { Because: Because.SwitchedOff, Reading.Load: not null } ? true : null,
+            judged.Doubt is { } doubt
+                ? new(Sentence(say.Say(doubt.Expected)), say.Say(doubt.CheckFirst), doubt.Proves, it.IsReadAgain)
+                : null,
             taken.Waveform
         );
     }
+
+    private static string Sentence(string text) => $"{char.ToUpperInvariant(text[0])}{text[1..]}.";
 
     private static string? Swing(Judgement it) =>
         it is { Reading: Reading.EarthContinuity { Lowest: not null }, Value: { } most }

@@ -208,6 +208,7 @@ public sealed record Phrases(
     IReadOnlyList<string> ShorterIntervals,
     IReadOnlyList<string> LongerIntervals,
     IReadOnlyList<string> PathOpen,
+    IReadOnlyList<string> Connected,
     IReadOnlyList<string> Complaints,
     IReadOnlyList<string> Findings,
     IReadOnlyList<double> RcdRatingsMa,
@@ -351,6 +352,7 @@ public sealed record StepView(
 /// <param name="Swing">Between what an earth path moved while its flex was moved; null where it was not watched.</param>
 /// <param name="PathOpen">True where the instrument saw nothing between L and N in a dead test, and nobody has said why.</param>
 /// <param name="Waveform">What an instrument drew with it; null where it drew nothing.</param>
+/// <param name="Doubt">Why it is undecided though its number would pass; null else.</param>
 /// <param name="OverrideTo">What this person may make of it; null where it cannot be overridden.</param>
 public sealed record ReadingView(
     Guid Id,
@@ -378,8 +380,15 @@ public sealed record ReadingView(
     string? Note,
     string? Swing,
     bool? PathOpen,
+    DoubtView? Doubt,
     Waveform? Waveform = null
 );
+
+/// <param name="Expected">What it contradicts, a sentence.</param>
+/// <param name="CheckFirst">Likely causes.</param>
+/// <param name="AsksProof">Words of what was seen decide it, with a second reading.</param>
+/// <param name="MayProve">There is a second reading by now.</param>
+public sealed record DoubtView(string Expected, string CheckFirst, bool AsksProof, bool MayProve);
 
 public sealed record OverrideView(Guid Id, Status Was, Status Is, string By, string Reason);
 

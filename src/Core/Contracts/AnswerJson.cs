@@ -53,6 +53,8 @@ internal static class AnswerJson
         for (var at = 0; at < working.Count; at++)
             writer.WriteStringValue(working[at]);
         writer.WriteEndArray();
+        if (it.Doubt is { } doubt)
+            writer.WriteString("expected", doubt.Expected);
         if (worst)
             writer.WriteBoolean("worst", true);
         if (it.Overridden is { } own && it.Reading.Override is { } by)

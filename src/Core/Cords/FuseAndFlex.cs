@@ -65,6 +65,10 @@ public static class FuseAndFlex
             findings.Add(new(true, $"The fuse of {A(small)} is below the load of {A(drawn, small)}."));
         if (item.IsCord && facts is { Fuse: { } fuse, Carries: { } most } && Exceeds(fuse, most))
             findings.Add(new(true, $"The fuse of {A(fuse)} is more than the {A(most)} that the flex carries."));
+        if (pack.Fuse?.LargestMade is { } made && item.Plug != PlugType.Industrial && facts.Fuse is { } strange && Exceeds(strange, made))
+            findings.Add(
+                new(true, $"A fuse of {A(strange)} is not made for this plug, the largest is {A(made)}: something else bridges the holder.")
+            );
         if (
             !item.IsCord
             && pack.Fuse is { } rule

@@ -34,6 +34,7 @@ internal static class ReadingReader
                 "power",
                 "appliedPart",
                 "switchedOn",
+                "proof",
             ],
             Dimension.Current
         ),
@@ -125,6 +126,7 @@ internal static class ReadingReader
             voided,
             note,
             point,
+            proof,
             appliedPart;
         private RulePack? borrowed;
         private Accuracy? accuracy;
@@ -189,6 +191,7 @@ internal static class ReadingReader
                 {
                     SwitchedOn = switchedOn,
                     Mains = mains,
+                    Proof = proof,
                     Accuracy = accuracy,
                 },
                 Test.RcdTrip => Trip(new(multiple, phase) { At = at }, shown),
@@ -254,6 +257,9 @@ internal static class ReadingReader
                 case "point":
                     point = NonEmptyText(value);
                     break;
+                case "proof":
+                    proof = NonEmptyText(value);
+                    break;
                 case "note":
                     note = Text(value);
                     break;
@@ -271,7 +277,7 @@ internal static class ReadingReader
                     accuracy = AccuracyOf(value);
                     break;
                 case "nullOhm":
-                    nulled = new(NotNegative(value));
+                    nulled = NullOf(value);
                     break;
                 case "path":
                     path = Word<EarthPath>(value);
@@ -373,6 +379,16 @@ internal static class ReadingReader
         {
             if (neutral == ConductorState.Open && earth == ConductorState.Open)
                 throw new FaultException("", "neutral and earth cannot both be open");
+        }
+
+        /// <summary>A larger null than the common rules accept would take away what is measured. What was read before they said so stays
+        /// as it was.</summary>
+        private Ohms NullOf(JsonElement value)
+        {
+            var taken = new Ohms(NotNegative(value));
+            if (pack?.Thresholds.LargestNull is { } most && Comparison.Above(taken.Value, most.Value))
+                throw new FaultException("", $"a null above {QuantityText.Show(most)} hides a bad lead: null again, with a sound one");
+            return taken;
         }
 
         private LeakageKind KindOf(JsonElement value)

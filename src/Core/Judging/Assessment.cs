@@ -83,8 +83,12 @@ public sealed record Assessment(
         var results = ImmutableArray.CreateBuilder<Judgement>(facts.Readings.Length);
         foreach (var reading in facts.Readings)
             results.Add(Judge.Of(facts.Pack, facts.Item, reading, facts.DecisionRule));
-        return Of(facts, results.MoveToImmutable());
+        return Of(facts, Doubted(facts, results.MoveToImmutable()));
     }
+
+    /// <summary>Each reading held against what is known of the item beside its limit.</summary>
+    internal static ImmutableArray<Judgement> Doubted(InspectionFacts facts, ImmutableArray<Judgement> judgements) =>
+        [.. judgements.Select((_, at) => Doubts.About(facts, judgements, at))];
 
     /// <param name="judgements">Of <see cref="InspectionFacts.Readings"/>, in their order: a bench keeps them by reading and judges only
     /// what is new.</param>
@@ -118,7 +122,8 @@ public sealed record Assessment(
             else if (it.NearLimit)
                 advice.Add($"{it.Reading.Name} is near its limit: {QuantityText.Number(it.Use!.Value * 100)} % of it is used.");
         }
-        AddUnsuitable(facts.Pack, results, advice);
+        AddUnsuitable(facts, results, advice);
+        advice.AddRange(Doubts.Advice(facts, results));
         AddFlexSpread(facts.Pack.Thresholds, results, advice);
         if (
             facts.Scope == Scope.FaultFinding
@@ -135,19 +140,20 @@ public sealed record Assessment(
 
     /// <summary>Readings taken with something too coarse, or with too little current, for the limit they were held against. Far from its
     /// limit a coarse step decides nothing: above 640 Mohm in steps of 1 Mohm is as good against 2 Mohm as in steps of 0.01.</summary>
-    private static void AddUnsuitable(RulePack pack, ImmutableArray<Judgement> results, List<string> advice)
+    private static void AddUnsuitable(InspectionFacts facts, ImmutableArray<Judgement> results, List<string> advice)
     {
+        var (pack, rated) = (facts.Pack, facts.Item.RatedCurrent);
         foreach (var it in results)
         {
             var (reading, resolution) = (it.Reading, default(Quantity?));
-            if (it.Status == Status.Void)
+            if (it.Status == Status.Void || it.Because == Because.Contradicts)
                 continue;
             if (reading is Reading.Numeric { Accuracy.Resolution: > 0 and var count, Shown: var value } && IsNearEnough(it, count, pack))
                 resolution = new Quantity(count * value.Unit.Factor, value.Unit.Dimension);
             var current = (reading as Reading.EarthContinuity)?.TestCurrent;
             if (resolution is null && current is null)
                 continue;
-            if (Suitability.Trouble(new(reading.Test, resolution, current), it.Limit, reading.Borrowed ?? pack) is { } trouble)
+            if (Suitability.Trouble(new(reading.Test, resolution, current), it.Limit, reading.Borrowed ?? pack, rated) is { } trouble)
                 advice.Add($"{reading.Name}: the meter is unsuitable, it {trouble}.");
         }
     }

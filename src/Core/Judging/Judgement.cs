@@ -34,6 +34,9 @@ public enum Because
     /// <summary>One connection was measured where all of the part are joined.</summary>
     OneConnection,
 
+    /// <summary>It would pass and cannot be: see <see cref="Judgement.Doubt"/>.</summary>
+    Contradicts,
+
     /// <summary>A charge was timed before the discharges that tire it.</summary>
     NotTired,
     Tripped,
@@ -59,6 +62,9 @@ public sealed record Judgement(
     bool NeverSatisfies = false
 )
 {
+    /// <summary>What it contradicts; null where it was decided, or is undecided for another reason.</summary>
+    public Doubt? Doubt { get; init; }
+
     /// <summary>What the comparison had said where a lead overrode it; null otherwise.</summary>
     public Status? Overridden { get; init; }
 

@@ -114,6 +114,10 @@ public abstract record Reading
 
         /// <summary>The mains voltage meanwhile; null where it was not seen, then nothing is scaled.</summary>
         public Volts? Mains { get; init; }
+
+        /// <summary>What shows that it was connected though nothing flows: a trace on the screen, the part touched and seen. Null where
+        /// nobody said.</summary>
+        public string? Proof { get; init; }
     }
 
     /// <summary>An RCD that opened, with the time it took.</summary>

@@ -92,6 +92,11 @@ public sealed record Trend(string Key, Quantity SinceReference, double? PerYear,
             : null;
     }
 
+    /// <summary>Earlier decided values of what a reading measured, since the last repair, oldest first; the first is its
+    /// reference.</summary>
+    internal static List<(double Days, double Value)> Earlier(InspectionFacts facts, Judgement it) =>
+        facts.History.IsEmpty && facts.References.IsEmpty ? [] : Earlier(facts, StepKey.Of(it.Reading.Under));
+
     /// <summary>The readings of one measurement since the last repair, oldest first; the first is the reference.</summary>
     private static List<(double Days, double Value)> Earlier(InspectionFacts facts, string key)
     {

@@ -64,7 +64,7 @@ internal static class WorkingText
                 $"{Number(it.ScaledFrom!.Value.From.Value)} V lies outside {Number(it.OutsideWindowOf!.LowestMains * 100)} % to {Number(it.OutsideWindowOf.HighestMains * 100)} % of {Number(it.ScaledFrom!.Value.To.Value)} V: undecided, not scaled",
             Because.SwitchedOff => "the item was switched off or drew no load: the mains part was not under test",
             Because.SuppressorConducts =>
-                "a surge suppressor may conduct at this voltage: undecided, repeat at {Show(it.Limit!.Pack.Thresholds.GentleInsulationVoltage)}",
+                $"a surge suppressor may conduct at this voltage: undecided, repeat at {Show(it.Limit!.Pack.Thresholds.GentleInsulationVoltage)}",
             Because.TooCloseForInstrument => "too close to the limit for this instrument: undecided",
             Because.ClassInDoubt => "an earth was found on a class II item: its class is in doubt",
             Because.SilentConnection =>
@@ -72,6 +72,7 @@ internal static class WorkingText
             Because.OneConnection => "one connection alone was measured; here all of the part are joined",
             Because.NotTired =>
                 "it was not timed right after the discharges at maximum that tire it: undecided, make them and time it again",
+            Because.Contradicts => $"{it.Doubt!.Expected}: undecided. Check first: {it.Doubt.CheckFirst}",
             Because.ClassAsked => "no earth was found, which a class II item would show too: settle the class",
             _ => Comparison(it),
         };

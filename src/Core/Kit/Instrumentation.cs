@@ -69,20 +69,19 @@ public sealed record Instrumentation(School School, ImmutableArray<InstrumentFun
 /// <summary>Whether an instrument is fine enough, and drives enough current, for the limit it is to be held against.</summary>
 public static class Suitability
 {
+    /// <param name="rated">Of the item, where it is known.</param>
     /// <returns>What is wrong, or null. Told before it is used.</returns>
-    public static string? Trouble(InstrumentFunction function, ResolvedLimit? limit, RulePack pack) =>
-        Trouble(function, limit?.Value, pack);
+    public static string? Trouble(InstrumentFunction function, ResolvedLimit? limit, RulePack pack, Amperes? rated = null) =>
+        Trouble(function, limit?.Value, pack, rated);
 
-    /// <inheritdoc cref="Trouble(InstrumentFunction, ResolvedLimit?, RulePack)"/>
-    public static string? Trouble(InstrumentFunction function, Quantity? limit, RulePack pack)
+    /// <inheritdoc cref="Trouble(InstrumentFunction, ResolvedLimit?, RulePack, Amperes?)"/>
+    public static string? Trouble(InstrumentFunction function, Quantity? limit, RulePack pack, Amperes? rated = null)
     {
         if (
-            function.Test == Test.EarthContinuity
-            && pack.EarthSource is { } source
-            && function.TestCurrent is { } current
-            && !Comparison.AtLeast(current.Value, source.AtLeast.Value)
+            function is { Test: Test.EarthContinuity, TestCurrent: { } current }
+            && pack.EarthCurrent?.NotReached(current, rated) is { Asked: var asked }
         )
-            return $"tests with {new Quantity(current.Value, Dimension.Current)}; {pack.ShortName} asks for at least {new Quantity(source.AtLeast.Value, Dimension.Current)}";
+            return $"tests with {QuantityText.Show(current)}; {pack.ShortName} asks for at least {QuantityText.Show(asked)}";
         return function.Resolution is { } resolution && limit is { } value && TooCoarse(resolution, value, pack.Thresholds)
             ? $"reads in steps of {resolution}, too coarse for a limit of {value}"
             : null;

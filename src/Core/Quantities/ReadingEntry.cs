@@ -32,7 +32,8 @@ public readonly record struct Measured(double Number, Unit Unit, Qualifier Quali
 
 /// <summary>
 /// Reads what a technician types into a reading field: <c>0.08</c>, <c>&gt;500M</c>, <c>12u</c>, <c>0.31mA</c>, <c>1,2 kΩ</c>.
-/// A bare number takes the field's usual unit; a bare prefix takes the field's dimension.
+/// A bare number takes the field's usual unit; a bare prefix is the prefix of the unit of the test: <c>26m</c> of a trip are milliseconds,
+/// never minutes.
 /// </summary>
 public static partial class ReadingEntry
 {
@@ -92,7 +93,7 @@ public static partial class ReadingEntry
     {
         var ascii = symbol.Replace("Ω", "ohm").Replace('µ', 'u').Replace('μ', 'u');
         return Unit.All.FirstOrDefault(unit =>
-            unit.Dimension == dimension && (unit.Symbol == ascii || (ascii.Length == 1 && unit.Symbol[0] == ascii[0] && unit.Factor != 1))
+            unit.Dimension == dimension && (unit.Symbol == ascii || (ascii.Length == 1 && unit.Symbol == ascii + Unit.Si(dimension).Symbol))
         );
     }
 

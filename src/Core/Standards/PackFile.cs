@@ -34,6 +34,7 @@ internal sealed record PackFile(
     IReadOnlyList<LeadLengthRow>? LeadLengths = null,
     FuseRow? Fuse = null,
     EarthSourceRow? EarthSource = null,
+    EarthCurrentRow? EarthCurrent = null,
     IReadOnlyDictionary<Place, Period>? CombinedMonthsByPlace = null,
     RcdIntervalRows? RcdIntervals = null,
     IReadOnlyDictionary<string, string>? Words = null,
@@ -100,9 +101,18 @@ internal sealed record FlexRow(double Mm2, double MilliohmPerMetre, double? Carr
 
 internal sealed record LeadLengthRow(double Mm2, double UpToM, string? Remark = null);
 
-internal sealed record FuseRow(double SmallUpToW, double SmallA, double LargeA, double ThinFlexMm2, double ThinFlexMostA);
+internal sealed record FuseRow(
+    double SmallUpToW,
+    double SmallA,
+    double LargeA,
+    double ThinFlexMm2,
+    double ThinFlexMostA,
+    double LargestMadeA
+);
 
 internal sealed record EarthSourceRow(double AtLeastA, double AtMostV);
+
+internal sealed record EarthCurrentRow(double? DecidesFromA = null, double? AdvisedFromA = null, double? TimesRated = null);
 
 internal sealed record RcdIntervalRows(RcdInterval Usual, IReadOnlyDictionary<Place, RcdInterval> ByPlace);
 

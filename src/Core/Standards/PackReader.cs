@@ -71,6 +71,7 @@ public static class PackReader
             CordLengths = Under("leadLengths", file.LeadLengths, Length),
             Fuse = file.Fuse is { } fuse ? Fuse(fuse) : null,
             EarthSource = file.EarthSource is { } source ? new(new(source.AtLeastA), new(source.AtMostV)) : null,
+            EarthCurrent = file.EarthCurrent is { } current ? EarthCurrent(current) : null,
             CombinedByPlace = file.CombinedMonthsByPlace?.ToImmutableDictionary() ?? ImmutableDictionary<Equipment.Place, Period>.Empty,
             RcdIntervals = file.RcdIntervals is { } rcd ? new(rcd.Usual, rcd.ByPlace.ToImmutableDictionary()) : null,
             Dialect = file.Words is { } words ? DialectOf(words) : Dialect.Plain,
@@ -209,7 +210,15 @@ public static class PackReader
             new(Positive("fuse.smallA", row.SmallA)),
             new(Positive("fuse.largeA", row.LargeA)),
             new(Positive("fuse.thinFlexMm2", row.ThinFlexMm2)),
-            new(Positive("fuse.thinFlexMostA", row.ThinFlexMostA))
+            new(Positive("fuse.thinFlexMostA", row.ThinFlexMostA)),
+            new(Positive("fuse.largestMadeA", row.LargestMadeA))
+        );
+
+    private static EarthCurrent EarthCurrent(EarthCurrentRow row) =>
+        new(
+            row.DecidesFromA is { } least ? new Amperes(Positive("earthCurrent.decidesFromA", least)) : null,
+            row.AdvisedFromA is { } advised ? new Amperes(Positive("earthCurrent.advisedFromA", advised)) : null,
+            row.TimesRated is { } times ? Positive("earthCurrent.timesRated", times) : 0
         );
 
     private static Dialect DialectOf(IReadOnlyDictionary<string, string> words)

@@ -182,8 +182,34 @@ public sealed record EarthSource(Amperes AtLeast, Volts AtMost)
         $"at least {QuantityText.Number(AtLeast.Value * 1000)} mA, at most {QuantityText.Number(AtMost.Value)} V open";
 }
 
+/// <summary>With what current a protective earth is judged.</summary>
+/// <param name="DecidesFrom">A reading with less is undecided; null where the standard names none.</param>
+/// <param name="AdvisedFrom">A reading with less is told; null where the standard names none.</param>
+/// <param name="TimesRated">Or so many times the rated current, where that is more; 0 for none.</param>
+public sealed record EarthCurrent(Amperes? DecidesFrom, Amperes? AdvisedFrom, double TimesRated)
+{
+    /// <returns>What is asked of this item and what was not reached; null where the current does.</returns>
+    public (Amperes Asked, bool Decides)? NotReached(Amperes current, Amperes? rated)
+    {
+        if (DecidesFrom is { } least && !Comparison.AtLeast(current.Value, least.Value))
+            return (least, true);
+        if (AdvisedFrom is not { } advised)
+            return null;
+        var asked = new Amperes(Math.Max(advised.Value, TimesRated * (rated?.Value ?? 0)));
+        return Comparison.AtLeast(current.Value, asked.Value) ? null : (asked, false);
+    }
+}
+
 /// <summary>Which fuse a plug should carry when the maker's marking does not say.</summary>
-public sealed record FuseRule(Watts SmallUpTo, Amperes Small, Amperes Large, SquareMillimetres ThinFlex, Amperes ThinFlexMost)
+/// <param name="LargestMade">No larger one is made for that plug: something else bridges the holder.</param>
+public sealed record FuseRule(
+    Watts SmallUpTo,
+    Amperes Small,
+    Amperes Large,
+    SquareMillimetres ThinFlex,
+    Amperes ThinFlexMost,
+    Amperes LargestMade
+)
 {
     public string Text =>
         $"Up to {QuantityText.Number(SmallUpTo.Value)} W {QuantityText.Number(Small.Value)} A, above {QuantityText.Number(Large.Value)} A; the maker's marking wins. A flex of {QuantityText.Number(ThinFlex.Value)} mm² never behind more than {QuantityText.Number(ThinFlexMost.Value)} A.";
@@ -248,6 +274,9 @@ public sealed record RulePack
 
     /// <summary>What the standard asks of the source of an earth test; null where it asks nothing.</summary>
     public EarthSource? EarthSource { get; init; }
+
+    /// <summary>With what current it has a protective earth judged; null where it names none.</summary>
+    public EarthCurrent? EarthCurrent { get; init; }
 
     /// <summary>Counts the changes of the organisation's house limits; 0 where none apply. Kept with every judged record.</summary>
     public int HouseRevision { get; init; }

@@ -22,6 +22,18 @@ public sealed class Thresholds
         NullOvershoot = new(table.Of("null-overshoot", Dimension.Resistance).Si);
         SilentConnection = new(table.Of("silent-connection", Dimension.Current).Si);
         InstrumentStep = Share("instrument-step");
+        InstrumentStepAdvised = Share("instrument-step-advised");
+        CopperShare = Share("copper-share");
+        CopperAllowance = new(table.Of("copper-allowance", Dimension.Resistance).Si);
+        SilentUsual = new(table.Of("silent-usual", Dimension.Current).Si);
+        SilentLeakage = new(table.Of("silent-leakage", Dimension.Current).Si);
+        SilentKnown = new(table.Of("silent-known", Dimension.Current).Si);
+        SilentKnownAppliance = new(table.Of("silent-known-appliance", Dimension.Current).Si);
+        Tripled = Share("tripled");
+        TripledLeast = new(table.Of("tripled-least", Dimension.Current).Si);
+        TripledLeastAppliance = new(table.Of("tripled-least-appliance", Dimension.Current).Si);
+        ExchangedApart = Share("exchanged-apart");
+        ExchangedWithin = Share("exchanged-within");
         CalibrationWarning = Days("calibration-warning");
         NullRepeat = new(table.Of("null-repeat", Dimension.Resistance).Si);
         CheckNear = Share("check-near");
@@ -105,6 +117,34 @@ public sealed class Thresholds
 
     /// <summary>A count of a display may be at most this share of the limit.</summary>
     public double InstrumentStep { get; }
+
+    /// <summary>A pass that was read in coarser steps than this share of the limit says so.</summary>
+    public double InstrumentStepAdvised { get; }
+
+    /// <summary>An earth path reads at least this share of its own copper, less <see cref="CopperAllowance"/>: 0.8.</summary>
+    public double CopperShare { get; }
+    public Ohms CopperAllowance { get; }
+
+    /// <summary>An applied part that leaked less than this before may show nothing.</summary>
+    public Amperes SilentUsual { get; }
+
+    /// <summary>Less than this of a medical device that runs is nothing.</summary>
+    public Amperes SilentLeakage { get; }
+
+    /// <summary>Nothing is doubted where so much flowed before.</summary>
+    public Amperes SilentKnown { get; }
+    public Amperes SilentKnownAppliance { get; }
+
+    /// <summary>Of its reference: 3.</summary>
+    public double Tripled { get; }
+    public Amperes TripledLeast { get; }
+    public Amperes TripledLeastAppliance { get; }
+
+    /// <summary>The larger of two references, of the smaller: 2.</summary>
+    public double ExchangedApart { get; }
+
+    /// <summary>Of the other's reference: 0.2.</summary>
+    public double ExchangedWithin { get; }
 
     public int CalibrationWarning { get; }
 

@@ -263,6 +263,15 @@ internal sealed record Script(int Thing, int State, bool Lead, bool LookOnly, Im
                     Words = more % 5 == 0 ? "" : "soft starter",
                 });
                 break;
+            case 22 when more % 4 == 1:
+                bench.Happens(next => new ConnectionProved
+                {
+                    Id = next.Id,
+                    At = next.At,
+                    Target = earlier,
+                    Words = more % 5 == 0 ? "" : "its trace stands on the screen",
+                });
+                break;
             case 22 when more % 2 == 0:
                 bench.Happens(next => new LeakageMethodChosen
                 {

@@ -64,6 +64,8 @@ export function Question(props: {
       return <NameDialog tag={asking.tag} onNamed={props.onNamed} onClose={onClose} />;
     case 'path':
       return <PathDialog reading={asking.reading} onClose={onClose} />;
+    case 'connected':
+      return <ConnectedDialog reading={asking.reading} onClose={onClose} />;
     case 'standing':
       return <StandingDialog onClose={onClose} />;
     case 'repair':
@@ -469,6 +471,26 @@ function PathDialog({ reading, onClose }: { reading: string; onClose: () => void
       onTake={(words) => {
         onClose();
         void run.happen({ kind: 'pathExplained', target: reading, words }).catch(() => {});
+      }}
+      onClose={onClose}
+    />
+  );
+}
+
+/** What shows that it was connected though nothing flows: with the second reading it decides. */
+function ConnectedDialog({ reading, onClose }: { reading: string; onClose: () => void }) {
+  const run = useRun();
+  const offered = useShown(({ sheet }) => sheet.phrases.connected);
+  return (
+    <WordsDialog
+      title="Nothing flows: what shows that it was connected?"
+      offered={offered}
+      label="In a few words"
+      take="Let the reading count"
+      note="It stands on the record with the reading. Who says so has looked at the connection itself."
+      onTake={(words) => {
+        onClose();
+        void run.happen({ kind: 'connectionProved', target: reading, words }).catch(() => {});
       }}
       onClose={onClose}
     />

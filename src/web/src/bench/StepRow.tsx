@@ -8,7 +8,7 @@ import { Tally } from './Discharges';
 import { IsolationWork, isIsolationWork } from './IsolationWork';
 import { OutletSummary, OutletWork } from './OutletWork';
 import { PhotosOf } from './PhotosOf';
-import { PathOpen, StepWork } from './StepWork';
+import { Doubted, PathOpen, StepWork } from './StepWork';
 import { ringOf, rodOf } from './stepText';
 import type { ReadingNow, Step, StepNow } from './types';
 import { Waveform } from './Waveform';
@@ -134,6 +134,9 @@ export const StepRow = memo(function StepRow({ step, isCurrent }: { step: Step; 
       )}
       {isCurrent && !isRunning && readings.some((it) => it.pathOpen && !it.void) && (
         <PathOpen reading={readings.find((it) => it.pathOpen && !it.void)!} />
+      )}
+      {isCurrent && !isRunning && readings.some((it) => it.doubt && !it.void) && (
+        <Doubted reading={readings.findLast((it) => it.doubt && !it.void)!} />
       )}
       {isCurrent && !isRunning && stands && atPoint === null && (
         <More step={step} now={now} stands={stands} />

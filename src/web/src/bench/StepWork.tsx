@@ -177,6 +177,41 @@ function Surface({ step }: { step: Step }) {
   );
 }
 
+/** It would pass by its number and cannot be: what was to be expected, what to check first, and the way on. */
+export function Doubted({ reading }: { reading: ReadingNow }) {
+  const desk = useDesk();
+  const doubt = reading.doubt!;
+  return (
+    <Box
+      role="note"
+      onClick={(event) => event.stopPropagation()}
+      sx={{
+        gridColumn: { xs: '1 / -1', lg: '2 / -1' },
+        borderLeft: `4px solid ${c.advice}`,
+        pl: 1.5,
+        mt: 1,
+        display: 'flex',
+        flexWrap: 'wrap',
+        alignItems: 'center',
+        gap: 1,
+      }}
+    >
+      <Box sx={{ flex: '1 1 240px', fontSize: 15 }}>
+        <strong>{doubt.expected}</strong> Check first: {doubt.checkFirst}. Then measure again.
+      </Box>
+      {doubt.asksProof && doubt.mayProve && (
+        <Button
+          color="inherit"
+          variant="outlined"
+          onClick={() => desk.ask({ what: 'connected', reading: reading.id })}
+        >
+          It was connected
+        </Button>
+      )}
+    </Box>
+  );
+}
+
 /** The instrument saw nothing between L and N: the reading is believed only when somebody has said why. */
 export function PathOpen({ reading }: { reading: ReadingNow }) {
   const desk = useDesk();

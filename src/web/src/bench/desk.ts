@@ -12,6 +12,7 @@ export type Asking =
   | { what: 'earth'; step: string }
   | { what: 'lock'; stays: boolean }
   | { what: 'path'; reading: string }
+  | { what: 'connected'; reading: string }
   | { what: 'findings' }
   | { what: 'name'; tag: string }
   | { what: 'leakage'; to: Schema['LeakagePolicy'] }
