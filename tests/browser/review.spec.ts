@@ -146,8 +146,9 @@ test('a failure found later is taken back on the item’s page, and every paper 
   await expect(page.getByRole('heading', { name: 'Kettle' })).toBeVisible();
   await page.goto(`/rounds/${round.id}/review`);
   await page.getByRole('link', { name: 'the item' }).first().click();
-  // The review has buttons of the same name: the item's page is waited for.
+  // The review has buttons of the same name and stands until the item's page is there.
   await expect(page).toHaveURL(/\/register\//);
+  await expect(page.getByRole('heading', { level: 1, name: /Kettle/ })).toBeVisible();
   await page.getByRole('button', { name: 'Take it back' }).first().click();
   const dialog = page.getByRole('dialog', { name: /Take back/ });
   await dialog.getByLabel('Why').fill('it stood in the loft');
