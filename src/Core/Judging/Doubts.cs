@@ -144,7 +144,8 @@ internal static class Doubts
     private static IEnumerable<double> EarlierOf(InspectionFacts facts, Judgement it) =>
         Trend.Earlier(facts, it).Select(past => past.Value);
 
-    /// <summary>What is told of readings that pass, whatever their limit says: rule 2 where words alone proved it, rule 3, and rule 4.</summary>
+    /// <summary>What is told of readings that pass, whatever their limit says: rule 2 where words alone proved it, rule 3, and
+    /// rule 4.</summary>
     public static IEnumerable<string> Advice(InspectionFacts facts, IReadOnlyList<Judgement> results)
     {
         foreach (var it in results)
