@@ -18,6 +18,7 @@ import { MakerAsks } from '../register/MakerAsks';
 import { holdsNaN } from '../register/NumberField';
 import { accessWords, AppliedParts, careWords, linesOf } from '../register/PlateMore';
 import { OnOffer } from './OnOffer';
+import { amountOf } from '../frame/amount';
 
 type Fields = Schema['FactChanges'];
 
@@ -88,7 +89,7 @@ function changesOf(before: Entered, after: Entered): Fields | { notANumber: stri
     if (value === before[name] || (name === 'inlet' && value === '')) continue;
     const number = numbers.find(([it]) => it === name);
     if (number) {
-      const parsed = Number(String(value).replace(',', '.'));
+      const parsed = amountOf(String(value));
       if (String(value).trim() === '' || !Number.isFinite(parsed)) return { notANumber: number[1] };
       if (wholes.includes(name) && !Number.isInteger(parsed)) return { notANumber: number[1] };
       changes[name] = parsed;

@@ -3,12 +3,13 @@ import { useState } from 'react';
 import type { Schema } from '../api/client';
 import { c } from '../design/tokens';
 import { useRun } from './useBench';
+import { amountOf } from '../frame/amount';
 
 /** A fuse that was taken out and measured: the point is good with its figure, or Core says why it is not. */
 export function FuseOhm({ point, ohm }: { point: Schema['LookCard']; ohm: number | null }) {
   const run = useRun();
   const [text, setText] = useState('');
-  const value = Number(text.replace(',', '.'));
+  const value = amountOf(text);
   const isNumber = text.trim() !== '' && Number.isFinite(value) && value >= 0;
   const take = () => {
     if (!isNumber) return;

@@ -5,6 +5,7 @@ import { c } from '../design/tokens';
 import { useDesk } from './desk';
 import type { Step } from './types';
 import { useRun, useShown } from './useBench';
+import { amountOf } from '../frame/amount';
 
 export const isIsolationWork = (step: Step) =>
   step.family === 'prove' || step.family === 'dead' || (step.family === 'confirm' && !!step.asksFor);
@@ -195,7 +196,7 @@ function Dead({ step }: { step: Step }) {
   const done = isolation.dead.filter((it) => it.side === step.side).map((it) => it.pair);
   const pair = isolation.pairs.find((it) => !done.includes(it));
   if (!pair) return null;
-  const volts = text.trim() === '' ? null : Number(text.replace(',', '.'));
+  const volts = text.trim() === '' ? null : amountOf(text);
   const isVolts = volts !== null && Number.isFinite(volts) && volts >= 0;
   const tell = (value: number) => {
     if (isPending) return;

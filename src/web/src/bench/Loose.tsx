@@ -10,10 +10,11 @@ import { ClassSaid } from '../register/ClassSaid';
 import { AppliedParts, type More } from '../register/PlateMore';
 import { moreOf, type Sort, type SortName, sorts } from '../register/sorts';
 import { kinds, uses } from '../register/words';
+import { amountOf, amountTrouble } from '../frame/amount';
 
 type Texts = Record<'ratedVoltageV' | 'ratedPowerW' | 'flexLengthM' | 'rcdMa' | 'outlets', string>;
 const nothingSaid: Texts = { ratedVoltageV: '', ratedPowerW: '', flexLengthM: '', rcdMa: '', outlets: '' };
-const number = (text: string) => (text.trim() === '' ? null : Number(text.replace(',', '.')));
+const number = (text: string) => (text.trim() === '' ? null : amountOf(text));
 
 /** What may be taken in hand without a tag. Several plates are added up once it is known what it is. */
 const offered = (Object.keys(sorts) as SortName[]).filter((name) => name !== 'combined');
@@ -80,8 +81,8 @@ export default function Loose() {
       value={texts[name]}
       required={isRequired}
       onChange={(event) => setTexts({ ...texts, [name]: event.target.value })}
-      error={!!fault(name) || Number.isNaN(number(texts[name]))}
-      helperText={Number.isNaN(number(texts[name])) ? 'A number, please.' : fault(name)}
+      error={!!fault(name) || !!amountTrouble(texts[name])}
+      helperText={amountTrouble(texts[name]) ?? fault(name)}
       slotProps={{ htmlInput: { inputMode: 'decimal' } }}
       sx={{ width: 132 }}
     />

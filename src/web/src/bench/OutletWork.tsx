@@ -3,8 +3,9 @@ import { useRef, useState } from 'react';
 import { c } from '../design/tokens';
 import { useDesk } from './desk';
 import { useRun, useShown } from './useBench';
+import { amountOf } from '../frame/amount';
 
-const number = (text: string) => (text.trim() === '' ? NaN : Number(text.replace(',', '.')));
+const number = (text: string) => (text.trim() === '' ? NaN : amountOf(text));
 
 /** The outlet that is to power the item: one that was found good today, or its voltages, all on one line. What they say is Core's. */
 export function OutletWork() {

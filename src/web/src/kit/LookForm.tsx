@@ -5,6 +5,7 @@ import { api, ask, type Schema } from '../api/client';
 import { showDate, showTime } from '../api/dates';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
+import { amountOf } from '../frame/amount';
 
 interface Said {
   isGood?: boolean;
@@ -120,7 +121,7 @@ const verdict = { fit: 'Fit for use.', deadWorkOnly: 'Dead work only.', barred: 
 const tone = { fit: c.pass, deadWorkOnly: c.advice, barred: c.fail } as const;
 
 const millimetres = (text: string) => {
-  const value = Number(text.replace(',', '.'));
+  const value = amountOf(text);
   return Number.isFinite(value) ? value : -1;
 };
 

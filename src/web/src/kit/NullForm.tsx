@@ -5,6 +5,7 @@ import { api, ask, type Schema } from '../api/client';
 import { showDate, showTime } from '../api/dates';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
+import { amountOf } from '../frame/amount';
 
 /** The resistance of the lead itself, shorted on the instrument's own post: measured on the line, or typed as it was shown. */
 export function NullForm({ kitId, card }: { kitId: string; card: Schema['KitCard'] }) {
@@ -25,7 +26,7 @@ export function NullForm({ kitId, card }: { kitId: string; card: Schema['KitCard
       void queries.invalidateQueries({ queryKey: ['kit'] });
     },
   });
-  const wantsReason = reason !== '' || (take.error !== null && Number(text.replace(',', '.')) > 0);
+  const wantsReason = reason !== '' || (take.error !== null && amountOf(text) > 0);
   return (
     <Box component="section" aria-label="Null">
       <Typography variant="h2">Null</Typography>

@@ -1,5 +1,6 @@
 import type { Schema } from '../api/client';
 import { tests } from './words';
+import { amountOf } from '../frame/amount';
 
 type Accuracy = Schema['StatedAccuracy'];
 type Stated = Schema['StatedValue'];
@@ -26,7 +27,7 @@ export interface LineKind<T> {
 }
 
 export const numberOf = (text: string | undefined): number | null => {
-  const value = Number((text ?? '').trim().replace(',', '.'));
+  const value = amountOf(text ?? '');
   return (text ?? '').trim() === '' || !Number.isFinite(value) ? null : value;
 };
 

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { Schema } from '../api/client';
 import { c } from '../design/tokens';
 import { NumberField } from './NumberField';
+import { amountOf } from '../frame/amount';
 
 type Fact = Schema['DefibrillatorFact'];
 
@@ -10,7 +11,7 @@ const numbersIn = (text: string) =>
   text
     .split(/,?\s+|;/)
     .filter((it) => it !== '')
-    .map((it) => Number(it.replace(',', '.')));
+    .map((it) => amountOf(it));
 
 /**
  * What it is checked at beside its safety: the energies that are chosen for it, whether it shoots with the beat, and how tall its check

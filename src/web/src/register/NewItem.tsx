@@ -20,6 +20,7 @@ import { holdsNaN } from './NumberField';
 import { AccessAndCare, AppliedParts, type More, nothingMore, PartPlates, Reachable } from './PlateMore';
 import { moreOf, type Sort, type SortName, sortOf, sorts } from './sorts';
 import { kinds, moves, plugs, usages, users, uses } from './words';
+import { amountOf, amountTrouble } from '../frame/amount';
 
 type Draft = Omit<Schema['NewItem'], 'evidence' | 'more'> & { evidence: Schema['ClassEvidence'] | '' };
 type Texts = Record<
@@ -27,7 +28,7 @@ type Texts = Record<
   string
 >;
 
-const number = (text: string) => (text.trim() === '' ? null : Number(text.replace(',', '.')));
+const number = (text: string) => (text.trim() === '' ? null : amountOf(text));
 
 /** An unknown tag: registered on the spot, from the rating plate, in under a minute, and on to the bench. */
 export default function NewItem() {
@@ -155,8 +156,8 @@ export default function NewItem() {
       label={label}
       value={texts[name]}
       onChange={(event) => setTexts({ ...texts, [name]: event.target.value })}
-      error={!!faultAt(name) || Number.isNaN(number(texts[name]))}
-      helperText={Number.isNaN(number(texts[name])) ? 'A number, please.' : faultAt(name)}
+      error={!!faultAt(name) || !!amountTrouble(texts[name])}
+      helperText={amountTrouble(texts[name]) ?? faultAt(name)}
       slotProps={{ htmlInput: { inputMode: 'decimal' } }}
     />
   );

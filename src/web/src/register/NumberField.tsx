@@ -1,5 +1,6 @@
 import { TextField } from '@mui/material';
 import { useState } from 'react';
+import { amountOf, amountTrouble } from '../frame/amount';
 
 /**
  * A number as it is typed, with a comma or a point: "0.", on the way to "0.2", stays what it is. What is no number is handed on as NaN, so
@@ -13,24 +14,22 @@ export function NumberField(props: {
   const [text, setText] = useState(() =>
     props.value === null || Number.isNaN(props.value) ? '' : String(props.value),
   );
-  const isWrong = text.trim() !== '' && Number.isNaN(numberOf(text));
+  const trouble = amountTrouble(text);
   return (
     <TextField
       size="small"
       label={props.label}
       value={text}
-      error={isWrong}
-      helperText={isWrong ? 'A number, please.' : undefined}
+      error={!!trouble}
+      helperText={trouble}
       onChange={(event) => {
         setText(event.target.value);
-        props.onChange(event.target.value.trim() === '' ? null : numberOf(event.target.value));
+        props.onChange(event.target.value.trim() === '' ? null : amountOf(event.target.value));
       }}
       slotProps={{ htmlInput: { inputMode: 'decimal', autoComplete: 'off' } }}
     />
   );
 }
-
-const numberOf = (text: string) => Number(text.trim().replace(',', '.'));
 
 /** Whether something in it is no number: JSON would make nothing of it, and nobody would be told. */
 export const holdsNaN = (it: unknown): boolean =>

@@ -2,6 +2,7 @@ import { Box, Button, Checkbox, FormControlLabel, MenuItem, TextField } from '@m
 import { useState } from 'react';
 import type { Schema } from '../api/client';
 import { c } from '../design/tokens';
+import { amountOf } from '../frame/amount';
 
 export type More = Schema['PlateMore'];
 
@@ -107,7 +108,7 @@ export function PartPlates({ more, onChange }: Props) {
             size="small"
             label="Watts"
             value={it.powerW || ''}
-            onChange={(event) => set(at, { powerW: Number(event.target.value.replace(',', '.')) || 0 })}
+            onChange={(event) => set(at, { powerW: amountOf(event.target.value) || 0 })}
             sx={{ flex: 1 }}
             slotProps={{ htmlInput: { inputMode: 'decimal' } }}
           />

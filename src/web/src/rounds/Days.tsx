@@ -5,6 +5,7 @@ import { showDate } from '../api/dates';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 import { useChange, useRound } from './useRound';
+import { amountOf } from '../frame/amount';
 
 type Day = Schema['DayCard'];
 
@@ -86,7 +87,7 @@ function AddDay(props: { first: string; person: string; onAdd: (it: Schema['Plan
   const [day, setDay] = useState(props.first > round.endsOn ? round.endsOn : props.first);
   const [personId, setPersonId] = useState(props.person);
   const [hours, setHours] = useState(usual);
-  const minutes = Math.round(Number(hours.replace(',', '.')) * 60);
+  const minutes = Math.round(amountOf(hours) * 60);
   return (
     <Box
       component="form"

@@ -3,6 +3,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, ask, Problem, type Schema } from '../api/client';
 import { c } from '../design/tokens';
+import { amountOf } from '../frame/amount';
 
 /** A lead's stricter limit on one row. The server refuses a loosening and says why. */
 export function HouseEditor({
@@ -33,7 +34,7 @@ export function HouseEditor({
         : ask(
             api.PUT('/api/v1/standards/{id}/house/{rule}', {
               params: { path },
-              body: { value: Number(value.replace(',', '.')), unit, reason: reason.trim() },
+              body: { value: amountOf(value), unit, reason: reason.trim() },
             }),
           ),
     onSuccess: (page) => {
@@ -42,7 +43,7 @@ export function HouseEditor({
       onClose();
     },
   });
-  const isNumber = value.trim() !== '' && Number.isFinite(Number(value.replace(',', '.')));
+  const isNumber = value.trim() !== '' && Number.isFinite(amountOf(value));
   const refusal =
     change.error instanceof Problem && change.error.faults.length > 0
       ? change.error.faults.map((it) => it.message).join(' ')

@@ -13,6 +13,7 @@ import { useState, type ChangeEvent } from 'react';
 import { useNavigate } from 'react-router';
 import { api, ask } from '../api/client';
 import { Notice } from '../frame/Notice';
+import { amountOf } from '../frame/amount';
 
 const inDays = (days: number) => new Date(Date.now() + days * 86_400_000).toISOString().slice(0, 10);
 
@@ -34,7 +35,7 @@ export function OpenRound({ onClose, isPlanned = false }: { onClose: () => void;
     hertz: '',
   });
   const known = form.data?.clients.find((client) => client.code === it.clientCode.toUpperCase());
-  const isVoltsANumber = Number.isFinite(Number(it.volts.replace(',', '.')));
+  const isVoltsANumber = Number.isFinite(amountOf(it.volts));
   const open = useMutation({
     mutationFn: () =>
       ask(
@@ -47,7 +48,7 @@ export function OpenRound({ onClose, isPlanned = false }: { onClose: () => void;
             endsOn: it.endsOn,
             startsOn: isPlanned ? it.startsOn : null,
             isPlanned,
-            nominalV: it.volts.trim() ? Number(it.volts.replace(',', '.')) : null,
+            nominalV: it.volts.trim() ? amountOf(it.volts) : null,
             mainsHz: it.hertz ? Number(it.hertz) : null,
             clientName: known?.name ?? it.clientName,
             medicalStandardId: it.medicalStandardId || null,
