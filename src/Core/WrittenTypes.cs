@@ -110,6 +110,8 @@ internal static class JsonRules
             {
                 new WordConverter<ReadingSource>(),
                 new WordConverter<NotTestedReason>(),
+                new WordConverter<VoidCause>(),
+                new WordConverter<SetAsideBy>(),
                 new WordConverter<ItemState>(),
                 new WordConverter<ClassEvidence>(),
                 new WordConverter<Test>(),

@@ -255,7 +255,8 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
                         it.Record.Times.Date,
                         it.Record.Outcome == Outcome.Fail ? Verdict.Fail : Verdict.Pass,
                         it.Record.NearLimit,
-                        it.Record.Rising
+                        it.Record.Rising,
+                        it.Record.Taken.All(past => past.IsClean)
                     )),
                 ],
                 before.Count

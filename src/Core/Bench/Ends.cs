@@ -35,7 +35,7 @@ internal static class Ends
     private static ImmutableArray<End> Unlocked(BenchState state) =>
         [
             Pass(state),
-            state.HasFailed
+            state.HasFailed || state.IsFailureUnanswered
                 ? new(EndKind.Fail, true, "It is out of use now: red tag, plug made unusable or locked away.")
                 : new(EndKind.Fail, false, "Nothing has failed."),
             NotTestedOf(state),
@@ -44,7 +44,7 @@ internal static class Ends
             new(
                 EndKind.Discard,
                 true,
-                state.HasFailed
+                HoldsFailure(state)
                     ? "A run sheet with a failure is kept whole, marks the item and stands in the lead's review."
                     : "Nothing is kept but that it was discarded, and why."
             ),
@@ -59,6 +59,8 @@ internal static class Ends
             return Closed("Fault-finding ends with findings, never with a pass.");
         if (state.HasFailed)
             return Closed("Something failed.");
+        if (Unanswered(state) is { } unanswered)
+            return Closed(unanswered);
         if (state.Sheet.IsMeasured && state.Ruling.MayOnlyLook is { } competence)
             return Closed(competence);
         if (state.Sheet.IsMeasured && state.Ruling.ProcedureTrouble is { } unfit)
@@ -110,6 +112,21 @@ internal static class Ends
             )
             ?.StepKey;
 
+    /// <summary>A class that is settled after a failure is settled by two: whoever measured, and a lead who sees the mark.</summary>
+    private static string? Unanswered(BenchState state)
+    {
+        if (!state.IsFailureUnanswered)
+            return null;
+        var failure = state.Assessment.SetAside.First(failure => failure.WantsLead);
+        var failed = $"{failure.Name} failed ({failure.Value}) before the facts were corrected";
+        return !state.HasPhotoOfMark
+            ? $"{failed}. Photograph the class mark or the plate; a lead then decides. Or save the failure."
+            : $"{failed}. Only a lead saves it as a pass: hand the sheet over, or save the failure.";
+    }
+
+    /// <summary>Made void or explained, it is one for whoever reads a discarded sheet.</summary>
+    private static bool HoldsFailure(BenchState state) => state.HasFailed || state.Assessment.SetAside.Any(failure => !failure.IsExcused);
+
     private static bool HasMeasured(BenchState state) =>
         state.Readings.Any(it => it is { Void: null, Judgement: { Settles: true, Reading.Test: not Test.Functional } });
 
@@ -160,7 +177,7 @@ internal static class Ends
         || it is { Void: null, Event.Source: ReadingSource.Instrument };
 
     private static End NotTestedOf(BenchState state) =>
-        state.HasFailed
+        state.HasFailed || state.IsFailureUnanswered
             ? new(EndKind.NotTested, false, "Something failed: an item that failed is never saved as not tested.")
             : new(EndKind.NotTested, true, "It stays due and stands on the client's paper.");
 
@@ -169,7 +186,7 @@ internal static class Ends
     private static End Looked(BenchState state)
     {
         End Closed(string why) => new(EndKind.Looked, false, why);
-        if (state.HasFailed)
+        if (state.HasFailed || state.IsFailureUnanswered)
             return Closed("Something failed: an item that failed is never saved as not tested.");
         if (!state.Sheet.IsMeasured || state.Ruling.Scope == Scope.FaultFinding)
             return Closed("Nothing is tested under this scope.");

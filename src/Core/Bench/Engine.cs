@@ -1,4 +1,5 @@
 using Osierwand.Core.Isolation;
+using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
 using Osierwand.Core.Outlets;
 using Osierwand.Core.Planning;
@@ -35,7 +36,7 @@ public sealed partial record BenchState
     {
         private readonly BenchMemory memory;
         private readonly List<(ReadingTaken Event, SheetStep? Step)> reads = [];
-        private readonly Dictionary<Guid, string> voids = [];
+        private readonly Dictionary<Guid, Voided> voids = [];
         private readonly List<Overridden> overrides = [];
         private readonly List<Borrowed> borrows = [];
         private readonly List<LookAnswerState> answers = [];
@@ -333,6 +334,7 @@ public sealed partial record BenchState
         private string? Rule(BenchEvent change, Func<Ruling, Ruling> make)
         {
             var before = ruling;
+            rejudged.Add(new(change, before, reads.Count));
             ruling = memory.After(change.Id, before, () => make(before));
             sheet = memory.SheetOf(ruling);
             return null;
@@ -477,20 +479,31 @@ public sealed partial record BenchState
             if (!IsSaid(it.Reason))
                 return "Say in a few words why it counts for nothing.";
             if (it.Point is { } point)
-                return answers.RemoveAll(answer => answer.PointId == point && answer.EventId == it.Target) > 0
-                    ? null
-                    : "This answer does not stand any more.";
+                return LookAgain(point, it);
             if (
                 reads.Exists(read => read.Event.Id == it.Target)
                 || earths.Exists(earth => earth.Id == it.Target)
                 || photos.Exists(photo => photo.Id == it.Target)
             )
-                return voids.TryAdd(it.Target, it.Reason.Trim()) ? null : "It was voided already.";
+                return voids.TryAdd(it.Target, it) ? null : "It was voided already.";
             if (discharges.RemoveAll(one => one.Id == it.Target) > 0)
                 return null;
             var step = confirmed.FirstOrDefault(entry => entry.Value == it.Target).Key;
             return step is not null && confirmed.Remove(step) ? null : "There is nothing to void under this id.";
         }
+
+        private string? LookAgain(string point, Voided it)
+        {
+            if (answers.Find(answer => answer.PointId == point && answer.EventId == it.Target) is not { } standing)
+                return "This answer does not stand any more.";
+            answers.Remove(standing);
+            if (standing.Answer == LookAnswer.Bad)
+                lookedAgain.Add(new(SetAsideBy.Void, PointText(point), standing.Words ?? "bad", it.Reason.Trim(), IsExcused: true));
+            return null;
+        }
+
+        private string PointText(string point) =>
+            sheet.Steps.OfType<SheetStep.Look>().First().Points.FirstOrDefault(it => it.Id == point)?.Text ?? point;
 
         private string? Change(FactsChanged it)
         {

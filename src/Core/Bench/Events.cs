@@ -143,7 +143,10 @@ public sealed record PhotoTaken : BenchEvent
 {
     public required Guid Photo { get; init; }
 
-    /// <summary>Point of the look, or key of the step.</summary>
+    /// <summary>Of the class mark or the plate: what a class settled after a failure is believed by.</summary>
+    public const string OfMark = "mark";
+
+    /// <summary>Point of the look, key of the step, or <see cref="OfMark"/>.</summary>
     public required string Of { get; init; }
 }
 
@@ -369,6 +372,9 @@ public sealed record Voided : BenchEvent
 
     /// <summary>With a look: which of its points.</summary>
     public string? Point { get; init; }
+
+    /// <summary>With a reading: what was wrong with it, and <see cref="Reason"/> says what was done. Null is <see cref="VoidCause.Other"/>.</summary>
+    public VoidCause? Cause { get; init; }
     public required string Reason { get; init; }
 }
 

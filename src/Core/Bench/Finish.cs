@@ -26,7 +26,8 @@ public sealed partial record BenchState
             Supersede(taken);
             var facts = FactsOf(taken, look.Outcome);
             var assessment = Assessment.Of(facts, [.. taken.Where(it => it.Judgement is not null).SelectMany(AllJudgements)]);
-            assessment = assessment with { Advice = [.. assessment.Advice, .. NotExercised(taken), .. MadeVoid(taken)] };
+            assessment = assessment with { Advice = [.. assessment.Advice, .. NotExercised(taken)] };
+            assessment = assessment.Without([.. SetAsides(taken)]);
             var standing = earths
                 .Where(earth => !voids.ContainsKey(earth.Id) && ruling.Item.Equipment.Class != ProtectionClass.I)
                 .ToImmutableArray();
@@ -113,13 +114,13 @@ public sealed partial record BenchState
             var read = memory.Understood(it, ruling, () => ReadingOf.Taken(ruling, plan, it));
             var offSheet = sheet.Find(it.Step) is null;
             if (!read.TryGet(out var reading))
-                return new(it, it.Step, read.Fault!.Message, null, voids.GetValueOrDefault(it.Id), [], null, offSheet);
+                return new(it, it.Step, read.Fault!.Message, null, VoidOf(it.Id), [], null, offSheet);
 
             if (explained.TryGetValue(it.Id, out var why))
                 reading = reading with { Load = null, Note = $"L and N open while dead: {why}" };
             if (proved.TryGetValue(it.Id, out var seen) && reading is Reading.Leakage leakage)
                 reading = leakage with { Proof = seen, Note = $"connected: {seen}" };
-            var reason = voids.GetValueOrDefault(it.Id) ?? Uncounted(it.Id, reading);
+            var reason = VoidOf(it.Id) ?? Uncounted(it.Id, reading);
             var by = reason is null ? overrides.Find(over => over.Target == it.Id) : null;
             var judgement = Judge(it.Id, reading, reason, by);
             var borrowed = borrows
@@ -129,6 +130,8 @@ public sealed partial record BenchState
             var hides = reason is not null && Judge(it.Id, reading, null, null).Status == Status.Fail;
             return new(it, it.Step, null, judgement, reason, borrowed, by, offSheet) { HidesFailure = hides };
         }
+
+        private string? VoidOf(Guid reading) => voids.GetValueOrDefault(reading)?.Reason.Trim();
 
         /// <summary>What says nothing of the item as it is and runs. A failure among it stays until somebody says why it does not
         /// count.</summary>
@@ -144,7 +147,9 @@ public sealed partial record BenchState
                 ? $"taken for {(then is { } rated ? $"{QuantityText.Number(rated.Value * 1000, 3)} mA" : "no rating")}, and it is rated otherwise"
                 : null;
 
-        private Judgement Judge(Guid id, Reading reading, string? reason, Overridden? by) =>
+        private Judgement Judge(Guid id, Reading reading, string? reason, Overridden? by) => JudgedUnder(ruling, id, reading, reason, by);
+
+        private Judgement JudgedUnder(Ruling ruling, Guid id, Reading reading, string? reason, Overridden? by) =>
             memory.Judged(
                 id,
                 ruling,
@@ -152,8 +157,9 @@ public sealed partial record BenchState
                 () =>
                 {
                     var (pack, item, lead) = (ruling.Pack, ruling.Item.Equipment, ruling.Technician);
+                    var cause = reason is null ? null : voids.GetValueOrDefault(id)?.Cause;
                     var decided = by is null ? reading : reading.Overridden(pack, item, by.To, lead.Name, lead.IsLead, by.Reason).Value;
-                    return Judging.Judge.Of(pack, item, decided with { Void = reason }, ruling.DecisionRule);
+                    return Judging.Judge.Of(pack, item, decided with { Void = reason, VoidCause = cause }, ruling.DecisionRule);
                 }
             );
 
@@ -187,22 +193,6 @@ public sealed partial record BenchState
                     $"{it.Judgement!.Reading.Name}: nothing flowed between L and N ({explained[it.Event.Id]}). What lies behind it was not exercised by this reading."
                 );
 
-        /// <summary>A failure that was made void stands on the paper as what it was. One thing happens daily and needs no word: an earth
-        /// off the scale because the clip was off, and two readings of the instrument after it while the flex was moved.</summary>
-        private IEnumerable<string> MadeVoid(TakenReading[] taken) =>
-            from it in taken
-            where it.HidesFailure && voids.ContainsKey(it.Event.Id) && !IsClipOff(taken, it)
-            select $"{it.Judgement!.Reading.Name}: {it.Judgement.Reading.Value?.ToString() ?? "bad"} was read and failed; made void: {voids[it.Event.Id]}.";
-
-        private bool IsClipOff(TakenReading[] taken, TakenReading it) =>
-            it.Judgement!.Reading is Reading.EarthContinuity { Shown.Qualifier: Qualifier.Above }
-            && voids[it.Event.Id].Equals(PhrasesOnOffer.ClipOff, StringComparison.OrdinalIgnoreCase)
-            && taken.Count(later =>
-                later is { Void: null, Event: { Source: ReadingSource.Instrument, Lowest: not null }, Judgement.Status: Status.Pass }
-                && later.Event.At > it.Event.At
-                && IsSamePlace(later, it)
-            ) >= 2;
-
         /// <summary>Of connections that are measured in turn, one where nothing flows was not under test while something flows at the
         /// others; and one alone is not the part where all of it are joined.</summary>
         private void Silence(TakenReading[] taken)
@@ -228,7 +218,7 @@ public sealed partial record BenchState
         /// <summary>What would pass and contradicts what is known of the item is undecided.</summary>
         private void HoldAgainstWhatIsKnown(TakenReading[] taken, Look look)
         {
-            var at = taken.Index().Where(it => it.Item is { Void: null, Judgement: not null }).Select(it => it.Index).ToArray();
+            var at = taken.Index().Where(read => read.Item is { Void: null, Judgement: not null }).Select(read => read.Index).ToArray();
             var judgements = at.Select(index => taken[index].Judgement!).ToArray();
             var facts = FactsOf(taken, look);
             for (var n = 0; n < at.Length; n++)

@@ -108,7 +108,13 @@ public static class NextDates
     private static (Interval Interval, bool IsTest) Computed(BenchState state, DateOnly day, bool hasMeasured)
     {
         var (ruling, basis) = (state.Ruling, state.Ruling.Basis);
-        var test = new PastTest(day, Verdict.Pass, IsNear(state), IsRising(state));
+        var test = new PastTest(
+            day,
+            Verdict.Pass,
+            IsNear(state),
+            IsRising(state),
+            state.Assessment.SetAside.All(failure => failure.IsExcused)
+        );
         var facts = Facts(ruling, day, hasMeasured ? [.. basis.Past, test] : basis.Past);
         var next = IntervalRule.Of(facts);
         if (next.Performance is { } performance && !(next.Combined <= performance))
@@ -142,6 +148,7 @@ public static class NextDates
             Defibrillator = item.Defibrillator is not null,
             Maker = item.Maker?.IntervalMonths is { } asked ? new Period(asked) : null,
             History = past,
+            InForce = basis.Interval,
         };
     }
 

@@ -11,8 +11,17 @@ namespace Osierwand.Core.Bench;
 /// <summary>What a technician would say, offered for choosing. Nothing is ever chosen for anybody.</summary>
 public static class PhrasesOnOffer
 {
-    internal const string ClipOff = "Clip was off";
-    private static readonly string[] Void = [ClipOff, "Switch was off", "Wrong step or item", "Lead not nulled", "Reading had not settled"];
+    private static readonly VoidPhrase[] Void =
+    [
+        new("Clip was off", VoidCause.Clip),
+        new("Probe had slipped", VoidCause.Probe),
+        new("Wrong end or point", VoidCause.WrongEnd),
+        new("Wrong step or item", VoidCause.WrongItem),
+        new("Lead not nulled", VoidCause.Instrument),
+        new("Reading had not settled", VoidCause.Instrument),
+        new("Outlet was wrong", VoidCause.Outlet),
+        new("Switch was off", VoidCause.Other),
+    ];
     private static readonly string[] LookAgain = ["Wrong point pressed", "Looked again: it is sound"];
     private static readonly string[] NotWorking =
     [
@@ -98,7 +107,7 @@ public static class PhrasesOnOffer
     {
         var say = ruling.Pack.Dialect;
         return new(
-            say.Say(Void),
+            [.. Void.Select(phrase => phrase with { Text = say.Say(phrase.Text) })],
             say.Say(LookAgain),
             say.Say(NotWorking),
             say.Say(OverrideReasons),

@@ -63,6 +63,12 @@ public static class ReadingOf
         if (shown.Number < 0 && under is not Conditions.EarthContinuity)
             return new Fault("value", "A value below nothing cannot be right; measure again.");
         var reading = Numeric(ruling, under, taken, shown);
+        var largest = ruling.Pack.Thresholds.LargestNull;
+        if (reading is Reading.EarthContinuity { Null: var nulled } && Comparison.Above(nulled.Value, largest.Value))
+            return new Fault(
+                "nullOhm",
+                $"A null of {QuantityText.Show(nulled)} hides a bad lead, {QuantityText.Show(largest)} is the most: null again, with a sound one."
+            );
         return step is PlanStep.Measure { Tighter: var own, BorrowedFrom: var pack }
             ? reading with
             {
@@ -82,6 +88,7 @@ public static class ReadingOf
             {
                 Null = new(isInstrument ? Math.Max(0, taken.NullOhm ?? 0) : TypedNull(ruling.KitFor(under.Test))),
                 Lowest = isInstrument && taken.Lowest is { } lowest && lowest <= shown.Number ? lowest : null,
+                IsTyped = !isInstrument,
             },
             Conditions.Insulation insulation => new Reading.Insulation(insulation, shown) { SwitchedOn = taken.SwitchedOn },
             Conditions.Leakage leakage => new Reading.Leakage(leakage, shown)

@@ -250,6 +250,13 @@ public sealed partial record BenchState
 
     public bool HasFailed => Assessment.Verdict == Verdict.Fail || !EarthsFound.IsEmpty;
 
+    /// <summary>It failed before its facts were corrected, and no lead answers for that with a photo of the mark or the plate.</summary>
+    public bool IsFailureUnanswered => AsksForMark && !(Ruling.Technician.IsLead && HasPhotoOfMark);
+
+    internal bool AsksForMark => Assessment.SetAside.Any(failure => failure.WantsLead);
+
+    internal bool HasPhotoOfMark => Photos.Any(photo => photo.Of == PhotoTaken.OfMark);
+
     public End EndOf(EndKind kind) => Ends.First(end => end.Kind == kind);
 
     /// <summary>When what was switched on has started; null where it is off, or starts at once.</summary>

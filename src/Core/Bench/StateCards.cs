@@ -53,7 +53,9 @@ internal static class StateCards
             state.Sticker,
             state.Repair is { } repair ? say.Say(repair.Text) : null,
             state.LacksRepair,
-            IntervalChoice.Card(state)
+            IntervalChoice.Card(state),
+            [.. state.Assessment.SetAside.Select(failure => failure with { Name = say.Say(failure.Name), Why = say.Say(failure.Why) })],
+            state.AsksForMark
         );
     }
 
@@ -322,6 +324,9 @@ internal static class StateCards
             );
         foreach (var borrow in state.Readings.SelectMany(it => it.Borrowed).Where(borrow => borrow.Judgement.Status == Status.Fail))
             yield return new($"By {borrow.PackId}: {borrow.Judgement.Working[^1]}", null, null, null);
+        if (state.IsFailureUnanswered)
+            foreach (var failure in state.Assessment.SetAside.Where(failure => failure.WantsLead))
+                yield return new(failure.Text, null, null, null);
     }
 
     private static IEnumerable<string> Advice(BenchState state) =>

@@ -183,7 +183,7 @@ public sealed record EarlierValue(DateOnly Date, double Si, string Text, bool Is
 
 /// <summary>Words on offer, so that no screen makes up its own.</summary>
 public sealed record Phrases(
-    IReadOnlyList<string> Void,
+    IReadOnlyList<VoidPhrase> Void,
     IReadOnlyList<string> LookAgain,
     IReadOnlyList<string> NotWorking,
     IReadOnlyList<string> Override,
@@ -264,8 +264,13 @@ public sealed record StateView(
     bool? Sticker,
     string? Repair,
     bool LacksRepair,
-    IntervalCard? Interval
+    IntervalCard? Interval,
+    IReadOnlyList<SetAside> SetAside,
+    bool AsksForMark
 );
+
+/// <summary>Why a reading is void, for choosing.</summary>
+public sealed record VoidPhrase(string Text, VoidCause Cause);
 
 /// <summary>A complaint, and where to begin.</summary>
 /// <param name="Means">What it sounds like; empty where nothing is known by these words.</param>

@@ -15,7 +15,7 @@ public sealed record SheetLine(int Line, IReadOnlyDictionary<string, string> Cel
 /// <summary>What became of one item of the sheet.</summary>
 /// <param name="Line">Its first line.</param>
 /// <param name="Verdict">Null when the line was not understood; then <paramref name="Fault"/> says why.</param>
-/// <param name="Reasons">Failed and undecided readings with their working.</param>
+/// <param name="Reasons">Failed and undecided readings with their working, and what is asked and was not read.</param>
 public sealed record SheetAnswer(int Line, string Tag, Verdict? Verdict, string Reasons, string Advice, string Missing, Fault? Fault);
 
 /// <summary>
@@ -131,6 +131,7 @@ public static class Sheet
                     "; ",
                     it.Results.Where(result => result.Status is Status.Fail or Status.Undecided)
                         .Select(result => $"{result.Reading.Name}: {result.Working[^1]}")
+                        .Concat(NotRead.Of(facts, it).Select(step => $"Not read: {step.Detail}"))
                 ),
                 string.Join(" ", it.Advice),
                 string.Join("; ", it.Missing.Select(step => step.Detail)),

@@ -22,6 +22,7 @@ internal static class AssessVerb
         return writer =>
         {
             AnswerJson.Write(assessment, writer);
+            AnswerJson.Steps("notRead", NotRead.Of(facts, assessment), writer);
             if (EvaluationProposal.Of(facts, assessment) is not { } proposal)
                 return;
             writer.WriteStartObject("evaluation");

@@ -47,7 +47,7 @@ public sealed class PastInspectionConverter : JsonConverter<PastInspection>
 
     private static PastInspection One(JsonElement element)
     {
-        var (date, afterRepair, item) = (default(DateOnly), false, default(Item));
+        var (date, afterRepair, isClean, item) = (default(DateOnly), false, true, default(Item));
         ImmutableArray<Reading> readings = [];
         JsonWalk.Properties(
             element,
@@ -61,6 +61,9 @@ public sealed class PastInspectionConverter : JsonConverter<PastInspection>
                     case "afterRepair":
                         afterRepair = JsonWalk.Boolean(value);
                         break;
+                    case "clean":
+                        isClean = JsonWalk.Boolean(value);
+                        break;
                     case "item":
                         item = ItemReader.Read(value);
                         break;
@@ -72,7 +75,7 @@ public sealed class PastInspectionConverter : JsonConverter<PastInspection>
                 }
             }
         );
-        return new(date, afterRepair, readings) { Item = item };
+        return new(date, afterRepair, readings) { Item = item, IsClean = isClean };
     }
 
     public override void Write(Utf8JsonWriter writer, PastInspection value, JsonSerializerOptions options)
@@ -80,6 +83,8 @@ public sealed class PastInspectionConverter : JsonConverter<PastInspection>
         writer.WriteStartObject();
         writer.WriteString("date", value.Date.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture));
         writer.WriteBoolean("afterRepair", value.AfterRepair);
+        if (!value.IsClean)
+            writer.WriteBoolean("clean", false);
         if (value.Item is { } item)
         {
             writer.WritePropertyName("item");

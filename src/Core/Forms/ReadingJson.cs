@@ -22,6 +22,8 @@ internal static class ReadingJson
         WriteOwn(it, writer);
         if (it.Void is { } reason)
             writer.WriteString("void", reason);
+        if (it.VoidCause is { } cause)
+            writer.WriteString("cause", Words.Of(cause));
         if (it.Borrowed is { } borrowed)
             writer.WriteString("standard", borrowed.Id);
         if (it.Load is { } load)

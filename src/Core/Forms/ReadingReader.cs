@@ -13,7 +13,7 @@ namespace Osierwand.Core.Forms;
 /// misunderstanding.</summary>
 internal static class ReadingReader
 {
-    private static readonly string[] Common = ["test", "standard", "void", "loadA", "point", "note", "override"];
+    private static readonly string[] Common = ["test", "standard", "void", "cause", "loadA", "point", "note", "override"];
     private static readonly string[] Numeric = ["value", "qualifier", "unit", "accuracy"];
 
     /// <summary>The properties of each test beside the common ones, and the dimension of its value.</summary>
@@ -128,6 +128,7 @@ internal static class ReadingReader
             point,
             proof,
             appliedPart;
+        private VoidCause? cause;
         private RulePack? borrowed;
         private Accuracy? accuracy;
         private (Status To, string By, string Reason)? decided;
@@ -150,7 +151,9 @@ internal static class ReadingReader
         public Reading Run(JsonElement element)
         {
             Properties(element, Take);
-            var reading = Made(Complete()) with { Load = load, Void = voided, Borrowed = borrowed, Note = note };
+            if (cause is not null && voided is null)
+                throw new FaultException("cause", "says why a reading is void: it needs \"void\" in words");
+            var reading = Made(Complete()) with { Load = load, Void = voided, VoidCause = cause, Borrowed = borrowed, Note = note };
             return decided is { } by ? reading.Overridden(pack, item, by.To, by.By, byLead: true, by.Reason).Value : reading;
         }
 
@@ -250,6 +253,9 @@ internal static class ReadingReader
                     break;
                 case "void":
                     voided = NonEmptyText(value);
+                    break;
+                case "cause":
+                    cause = Word<VoidCause>(value);
                     break;
                 case "loadA":
                     load = new(NotNegative(value));

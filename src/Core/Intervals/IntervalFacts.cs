@@ -32,7 +32,7 @@ public enum Users
 }
 
 /// <summary>An earlier combined test, as far as the interval asks.</summary>
-public sealed record PastTest(DateOnly Date, Verdict Verdict, bool NearLimit = false, bool Rising = false);
+public sealed record PastTest(DateOnly Date, Verdict Verdict, bool NearLimit = false, bool Rising = false, bool IsClean = true);
 
 /// <summary>Everything that decides when an item is looked at and tested next.</summary>
 public sealed record IntervalFacts
@@ -49,6 +49,9 @@ public sealed record IntervalFacts
 
     /// <summary>Newest last.</summary>
     public ImmutableArray<PastTest> History { get; init; } = [];
+
+    /// <summary>By which it fell due now; null where it is not known.</summary>
+    public Period? InForce { get; init; }
     public bool OverLife { get; init; }
 
     /// <summary>What a lead decided for its whole group by the evidence; null where nothing was decided.</summary>

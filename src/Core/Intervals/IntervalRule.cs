@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Quantities;
@@ -75,7 +76,7 @@ public static class IntervalRule
         }
         because.Add($"{place}: formal visual {cell.Visual}, combined {combined}");
 
-        var (steps, most) = (Steps(facts, because), facts.Pack.Thresholds.MostSteps);
+        var (steps, most) = (Steps(facts, combined, because), facts.Pack.Thresholds.MostSteps);
         var capped = Math.Clamp(steps, -most, most);
         if (capped != steps)
             because.Add($"{Signed(steps)} steps in all, held to {Signed(capped)}");
@@ -93,8 +94,36 @@ public static class IntervalRule
         );
     }
 
+    /// <summary>So many days less than half an interval are still half of it: rounds do not fall on the day.</summary>
+    private const int DaysForgiven = 30;
+
+    /// <summary>Tests that follow one another too closely are one, and the worst of them counts: nobody makes an interval longer by
+    /// testing twice. Counted backwards from the newest; two of one day are never two.</summary>
+    /// <param name="interval">The shorter of the base and the interval then in force.</param>
+    /// <returns>Newest last.</returns>
+    internal static ImmutableArray<PastTest> Apart(ImmutableArray<PastTest> history, Period interval)
+    {
+        var groups = new List<PastTest>();
+        foreach (var test in history.Reverse())
+            if (groups is [.., var newer] && IsTooClose(test.Date, newer.Date, interval))
+                groups[^1] = newer with
+                {
+                    Verdict = test.Verdict == Verdict.Fail ? Verdict.Fail : newer.Verdict,
+                    NearLimit = newer.NearLimit || test.NearLimit,
+                    Rising = newer.Rising || test.Rising,
+                    IsClean = newer.IsClean && test.IsClean,
+                };
+            else
+                groups.Add(test);
+        groups.Reverse();
+        return [.. groups];
+    }
+
+    private static bool IsTooClose(DateOnly earlier, DateOnly later, Period interval) =>
+        later <= earlier || later < interval.Half.After(earlier).AddDays(-DaysForgiven);
+
     /// <summary>Steps that move the visual and the combined tier alike.</summary>
-    private static int Steps(IntervalFacts facts, List<string> because)
+    private static int Steps(IntervalFacts facts, Period combined, List<string> because)
     {
         var steps = 0;
         void Add(bool applies, int by, string why)
@@ -104,14 +133,15 @@ public static class IntervalRule
             steps += by;
             because.Add($"{why}: one step {(by > 0 ? "longer" : "shorter")}");
         }
-        var lastTwo = facts.History.Length >= 2 ? facts.History[^2..] : facts.History;
+        var tests = Apart(facts.History, facts.InForce is { } inForce ? Period.Shorter(combined, inForce) : combined);
+        var lastTwo = tests.Length >= 2 ? tests[^2..] : tests;
         var near = lastTwo.Any(test => test.NearLimit || test.Rising);
         var failed = lastTwo.Any(test => test.Verdict == Verdict.Fail);
         Add(facts is { Usage: Usage.Rare, Moved: Moved.Never }, +1, "hardly ever used and never moved");
         Add(facts.Usage == Usage.Constant || facts.Moved == Moved.Daily, -1, "in use all day or moved daily");
         Add(facts.Users == Users.Unknown, -1, "public or unknown users");
         Add(
-            lastTwo.Length == 2 && !near && lastTwo.All(test => test.Verdict == Verdict.Pass),
+            lastTwo.Length == 2 && !near && lastTwo.All(test => test is { Verdict: Verdict.Pass, IsClean: true }),
             +1,
             "last two tests clean and not near any limit"
         );

@@ -78,6 +78,9 @@ public sealed record Assessment(
     ImmutableArray<string> Advice
 )
 {
+    /// <summary>Failures that decide nothing any more.</summary>
+    public ImmutableArray<SetAside> SetAside { get; init; } = [];
+
     public static Assessment Of(InspectionFacts facts)
     {
         var results = ImmutableArray.CreateBuilder<Judgement>(facts.Readings.Length);
@@ -103,8 +106,20 @@ public sealed record Assessment(
             failed ? Verdict.Fail
             : !missing.IsEmpty || !unsettled.IsEmpty || facts.Scope == Scope.FaultFinding ? Verdict.Incomplete
             : Verdict.Pass;
-        return new(verdict, judgements, missing, unsettled, AdviceFor(facts, judgements));
+        return new Assessment(verdict, judgements, missing, unsettled, AdviceFor(facts, judgements)).Without(
+            Judging.SetAside.Voided(facts, judgements)
+        );
     }
+
+    /// <summary>Told of what does not count any more, so that it passes with advice at best.</summary>
+    internal Assessment Without(ImmutableArray<SetAside> failures) =>
+        failures.IsEmpty
+            ? this
+            : this with
+            {
+                SetAside = [.. SetAside, .. failures],
+                Advice = [.. Advice, .. failures.Where(failure => !failure.IsExcused).Select(failure => failure.Text)],
+            };
 
     private static ImmutableArray<string> AdviceFor(InspectionFacts facts, ImmutableArray<Judgement> results)
     {

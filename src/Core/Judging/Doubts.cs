@@ -20,21 +20,21 @@ internal static class Doubts
     /// <returns>The same one where nothing contradicts it.</returns>
     public static Judgement About(InspectionFacts facts, IReadOnlyList<Judgement> judgements, int at)
     {
-        var it = judgements[at];
-        if (it is not { Status: Status.Pass, Overridden: null, Value: not null } || it.Reading.Borrowed is not null)
-            return it;
-        var doubt = it.Reading switch
+        var judged = judgements[at];
+        if (judged is not { Status: Status.Pass, Overridden: null, Value: not null } || judged.Reading.Borrowed is not null)
+            return judged;
+        var doubt = judged.Reading switch
         {
-            Reading.EarthContinuity earth => BelowItsCopper(facts, it, earth) ?? TooLittleCurrent(facts, earth),
-            Reading.Leakage leakage => NothingFlows(facts, judgements, it, leakage),
+            Reading.EarthContinuity earth => BelowItsCopper(facts, judged, earth) ?? TooLittleCurrent(facts, earth),
+            Reading.Leakage leakage => NothingFlows(facts, judgements, judged, leakage),
             _ => null,
         };
-        doubt ??= TooCoarse(facts.Pack, it);
-        return doubt is null ? it : it with { Status = Status.Undecided, Because = Because.Contradicts, Doubt = doubt };
+        doubt ??= TooCoarse(facts.Pack, judged);
+        return doubt is null ? judged : judged with { Status = Status.Undecided, Because = Because.Contradicts, Doubt = doubt };
     }
 
     /// <summary>Rule 1. 30 m of 1.25 mm² are near 0.5 ohm: 0.02 ohm is another lead's, or the clip is at the plug.</summary>
-    private static Doubt? BelowItsCopper(InspectionFacts facts, Judgement it, Reading.EarthContinuity reading)
+    private static Doubt? BelowItsCopper(InspectionFacts facts, Judgement judged, Reading.EarthContinuity reading)
     {
         var (pack, cord) = (facts.Pack, facts.Item.Cord);
         // The table's temperature: a warm lead only reads more.
@@ -46,11 +46,11 @@ internal static class Doubts
         var (rules, isLoop) = (pack.Thresholds, reading.Under.Path == EarthPath.Loop);
         var expected = (isLoop ? 2 : 1) * copper.Value;
         var least = rules.CopperShare * expected.Value - rules.CopperAllowance.Value;
-        if (Comparison.AtLeast(it.Value!.Value.Si, least))
+        if (Comparison.AtLeast(judged.Value!.Value.Si, least))
             return null;
         var size = $"{QuantityText.Number(copper.Length.Value)} m of {QuantityText.Number(copper.Size.Value)} mm²";
         return new(
-            $"its copper alone, {size}{(isLoop ? ", out and back" : "")}, is {QuantityText.Show(expected)}: {QuantityText.Show(it.Value!.Value)} cannot be its own",
+            $"its copper alone, {size}{(isLoop ? ", out and back" : "")}, is {QuantityText.Show(expected)}: {QuantityText.Show(judged.Value!.Value)} cannot be its own",
             "clip on the plug, another lead’s end, length or size entered wrong"
         );
     }
@@ -66,12 +66,15 @@ internal static class Doubts
             : null;
 
     /// <summary>Rule 4: a count of the display that is more than a fifth of the limit, and one more would cross it.</summary>
-    private static Doubt? TooCoarse(RulePack pack, Judgement it)
+    private static Doubt? TooCoarse(RulePack pack, Judgement judged)
     {
-        if (Coarseness(pack, it) is not { } count || it.Limit is not { Value: { } limit, Comparator: not Comparator.Within } resolved)
+        if (
+            Coarseness(pack, judged) is not { } count
+            || judged.Limit is not { Value: { } limit, Comparator: not Comparator.Within } resolved
+        )
             return null;
-        var next = it.Value!.Value.Si + (resolved.IsFloor ? -count.Si : count.Si);
-        return it.Reading.Value is { IsBound: true } || Comparison.Meets(next, limit.Si, resolved.Comparator)
+        var next = judged.Value!.Value.Si + (resolved.IsFloor ? -count.Si : count.Si);
+        return judged.Reading.Value is { IsBound: true } || Comparison.Meets(next, limit.Si, resolved.Comparator)
             ? null
             : new(
                 $"it was read in steps of {QuantityText.Show(count)}, and one step further is beyond the limit of {QuantityText.Show(limit)}",
@@ -80,16 +83,21 @@ internal static class Doubts
     }
 
     /// <returns>One count of the display where it is more than a fifth of the limit; null where it is finer, or not known.</returns>
-    public static Quantity? Coarseness(RulePack pack, Judgement it) =>
-        it is { Reading: Reading.Numeric { Accuracy.Resolution: > 0 and var step, Shown.Unit: var unit }, Limit.Value: { } limit }
+    public static Quantity? Coarseness(RulePack pack, Judgement judged) =>
+        judged is { Reading: Reading.Numeric { Accuracy.Resolution: > 0 and var step, Shown.Unit: var unit }, Limit.Value: { } limit }
         && Comparison.Above(step * unit.Factor, pack.Thresholds.InstrumentStepAdvised * limit.Si)
             ? new Quantity(step * unit.Factor, unit.Dimension)
             : null;
 
     /// <summary>Rule 2. A proof in words covers its part for the sheet.</summary>
-    private static Doubt? NothingFlows(InspectionFacts facts, IReadOnlyList<Judgement> judgements, Judgement it, Reading.Leakage reading)
+    private static Doubt? NothingFlows(
+        InspectionFacts facts,
+        IReadOnlyList<Judgement> judgements,
+        Judgement judged,
+        Reading.Leakage reading
+    )
     {
-        var doubt = AtAppliedPart(facts, it, reading) ?? WhereSomethingFlowed(facts, it, reading);
+        var doubt = AtAppliedPart(facts, judged, reading) ?? WhereSomethingFlowed(facts, judged, reading);
         return doubt is null || judgements.Any(other => Proves(other.Reading, reading)) ? null : doubt;
     }
 
@@ -98,39 +106,40 @@ internal static class Doubts
         && proved.Under.Kind == reading.Under.Kind
         && proved.Under.AppliedPart == reading.Under.AppliedPart;
 
-    private static Doubt? AtAppliedPart(InspectionFacts facts, Judgement it, Reading.Leakage reading)
+    private static Doubt? AtAppliedPart(InspectionFacts facts, Judgement judged, Reading.Leakage reading)
     {
         var (rules, under) = (facts.Pack.Thresholds, reading.Under);
         var isAsked =
             under.Kind == LeakageKind.MainsOnAppliedPart
             || (under.Kind == LeakageKind.AppliedPart && under.Method != LeakageMethod.Differential);
-        if (!isAsked || Comparison.AtLeast(it.Value!.Value.Si, rules.SilentConnection.Value))
+        if (!isAsked || Comparison.AtLeast(judged.Value!.Value.Si, rules.SilentConnection.Value))
             return null;
-        if (EarlierOf(facts, it).Any(past => Comparison.Below(past, rules.SilentUsual.Value)))
+        if (EarlierOf(facts, judged).Any(past => Comparison.Below(past, rules.SilentUsual.Value)))
             return null;
         return new(
-            $"something flows through every part that is connected, and {Shown(it)} is nothing",
+            $"something flows through every part that is connected, and {Shown(judged)} is nothing",
             "part not connected, its lead broken, or earthed elsewhere",
             Proves: true
         );
     }
 
-    private static Doubt? WhereSomethingFlowed(InspectionFacts facts, Judgement it, Reading.Leakage reading)
+    private static Doubt? WhereSomethingFlowed(InspectionFacts facts, Judgement judged, Reading.Leakage reading)
     {
         var (rules, isMedical) = (facts.Pack.Thresholds, facts.Item.IsMedical);
         if (reading.Under.Power != PowerState.On || reading.Under.Method == LeakageMethod.Alternative || reading.Load is not { Value: > 0 })
             return null;
         // An appliance tester shows 0.00 mA of what a medical analyser still counts.
         var isNothing = isMedical
-            ? Comparison.Below(it.Value!.Value.Si, rules.SilentLeakage.Value)
+            ? Comparison.Below(judged.Value!.Value.Si, rules.SilentLeakage.Value)
             : reading.Shown is { Number: 0 } or { IsBound: true };
         if (!isNothing)
             return null;
         var counts = 5 * (reading.Accuracy?.Resolution ?? 0) * reading.Shown.Unit.Factor;
         var least = isMedical ? rules.SilentKnown.Value : Math.Max(rules.SilentKnownAppliance.Value, counts);
-        return EarlierOf(facts, it).Where(past => Comparison.AtLeast(past, least)).Select(past => (double?)past).LastOrDefault() is { } was
+        return
+            EarlierOf(facts, judged).Where(past => Comparison.AtLeast(past, least)).Select(past => (double?)past).LastOrDefault() is { } was
             ? new(
-                $"{QuantityText.Show(new Amperes(was))} flowed here before, the item runs, and {Shown(it)} is nothing",
+                $"{QuantityText.Show(new Amperes(was))} flowed here before, the item runs, and {Shown(judged)} is nothing",
                 "probe off, part not connected, or earthed elsewhere (then the differential method)",
                 Proves: true
             )
@@ -138,45 +147,71 @@ internal static class Doubts
     }
 
     /// <summary>As the display had it: nothing has no unit of its own.</summary>
-    private static string Shown(Judgement it) => it.Reading.Value!.Value.ToString();
+    private static string Shown(Judgement judged) => judged.Reading.Value!.Value.ToString();
 
     /// <summary>Earlier decided values of the same measurement, in SI, oldest first.</summary>
-    private static IEnumerable<double> EarlierOf(InspectionFacts facts, Judgement it) =>
-        Trend.Earlier(facts, it).Select(past => past.Value);
+    private static IEnumerable<double> EarlierOf(InspectionFacts facts, Judgement judged) =>
+        Trend.Earlier(facts, judged).Select(past => past.Value);
 
     /// <summary>What is told of readings that pass, whatever their limit says: rule 2 where words alone proved it, rule 3, and
     /// rule 4.</summary>
     public static IEnumerable<string> Advice(InspectionFacts facts, IReadOnlyList<Judgement> results)
     {
-        foreach (var it in results)
+        foreach (var judged in results)
         {
-            if (it is not { Status: Status.Pass, Overridden: null, Value: not null, Reading.Borrowed: null })
+            if (judged is not { Status: Status.Pass, Overridden: null, Value: not null, Reading.Borrowed: null })
                 continue;
-            if (it.Reading is Reading.Leakage leakage)
+            if (judged.Reading is Reading.Leakage leakage)
             {
-                if (WhereSomethingFlowed(facts, it, leakage) is { } doubt)
-                    yield return $"{it.Reading.Name}: {doubt.Expected}; proved by: {ProofOf(results, leakage)}.";
-                if (Multiple(facts, it) is { } times)
-                    yield return $"{it.Reading.Name} is {QuantityText.Number(times, 2)} times what it was at its reference: accessory added?";
+                if (WhereSomethingFlowed(facts, judged, leakage) is { } doubt)
+                    yield return $"{judged.Reading.Name}: {doubt.Expected}; proved by: {ProofOf(results, leakage)}.";
+                if (Multiple(facts, judged) is { } times)
+                    yield return $"{judged.Reading.Name} is {QuantityText.Number(times, 2)} times what it was at its reference: accessory added?";
             }
-            if (Coarseness(facts.Pack, it) is { } count)
-                yield return $"{it.Reading.Name} was read in steps of {QuantityText.Show(count)}, more than a fifth of its limit of {QuantityText.Show(it.Limit!.Value!.Value)}.";
+            if (LargeNull(facts.Pack.Thresholds, judged) is { } taken)
+                yield return $"{judged.Reading.Name}: the test lead’s own {QuantityText.Show(taken)} was taken off. A good lead has less: look at its clips.";
+            if (Coarseness(facts.Pack, judged) is { } count)
+                yield return $"{judged.Reading.Name} was read in steps of {QuantityText.Show(count)}, more than a fifth of its limit of {QuantityText.Show(judged.Limit!.Value!.Value)}.";
         }
         foreach (var pair in Exchanged(facts, results))
             yield return pair;
+        if (IsLeadLeftOut(facts, results))
+            yield return "Its detachable lead was left out: earth continuity was read of the device alone, and the lead was not measured.";
     }
 
+    /// <summary>Rule 10.</summary>
+    private static bool IsLeadLeftOut(InspectionFacts facts, IReadOnlyList<Judgement> results)
+    {
+        if (facts.Item is not { Cord.Detachable: true })
+            return false;
+        bool IsRead(EarthPart part) =>
+            results.Any(judged =>
+                judged is { Status: not Status.Void, Reading: Reading.EarthContinuity { Under.Part: var read } } && read == part
+            );
+        return IsRead(EarthPart.DeviceAlone) && !IsRead(EarthPart.CordAlone) && !IsRead(EarthPart.DeviceWithCord);
+    }
+
+    /// <summary>Rule 13: what is taken off is as much as a bad earth.</summary>
+    private static Ohms? LargeNull(Thresholds rules, Judgement judged) =>
+        judged is { Reading: Reading.EarthContinuity { Null: var taken }, Limit.Value: var limit }
+        && (Comparison.Above(taken.Value, rules.NullTold.Value) || (limit is { } most && Comparison.Above(taken.Value, most.Si)))
+            ? taken
+            : null;
+
     private static string ProofOf(IReadOnlyList<Judgement> results, Reading.Leakage reading) =>
-        results.Select(it => it.Reading).OfType<Reading.Leakage>().First(other => Proves(other, reading)).Proof!;
+        results.Select(judged => judged.Reading).OfType<Reading.Leakage>().First(other => Proves(other, reading)).Proof!;
 
     /// <summary>Above three times its reference, and above the figure below which such a ratio is noise; null else.</summary>
-    private static double? Multiple(InspectionFacts facts, Judgement it)
+    private static double? Multiple(InspectionFacts facts, Judgement judged)
     {
         var rules = facts.Pack.Thresholds;
         var least = facts.Item.IsMedical ? rules.TripledLeast.Value : rules.TripledLeastAppliance.Value;
-        var (now, was) = (it.Value!.Value.Si, EarlierOf(facts, it).FirstOrDefault());
+        var (now, was) = (judged.Value!.Value.Si, EarlierOf(facts, judged).FirstOrDefault());
         return
-            it.Reading.Value is { IsBound: false } && was > 0 && Comparison.Above(now, rules.Tripled * was) && Comparison.Above(now, least)
+            judged.Reading.Value is { IsBound: false }
+            && was > 0
+            && Comparison.Above(now, rules.Tripled * was)
+            && Comparison.Above(now, least)
             ? now / was
             : null;
     }
@@ -185,11 +220,11 @@ internal static class Doubts
     private static IEnumerable<string> Exchanged(InspectionFacts facts, IReadOnlyList<Judgement> results)
     {
         var known = results
-            .Where(it =>
-                it is { Status: Status.Pass or Status.Fail, Reading: Reading.Leakage { Under.AppliedPart: not null }, Value: not null }
+            .Where(judged =>
+                judged is { Status: Status.Pass or Status.Fail, Reading: Reading.Leakage { Under.AppliedPart: not null }, Value: not null }
             )
-            .Select(it => (It: it, Was: EarlierOf(facts, it).FirstOrDefault()))
-            .Where(it => it.Was > 0)
+            .Select(judged => (Now: judged, Was: EarlierOf(facts, judged).FirstOrDefault()))
+            .Where(pair => pair.Was > 0)
             .ToArray();
         var rules = facts.Pack.Thresholds;
         bool IsNear(double now, double was) => Comparison.AtMost(Math.Abs(now - was), rules.ExchangedWithin * was);
@@ -197,12 +232,12 @@ internal static class Doubts
         for (var b = a + 1; b < known.Length; b++)
         {
             var (one, other) = (known[a], known[b]);
-            var (under, beside) = ((Conditions.Leakage)one.It.Reading.Under, (Conditions.Leakage)other.It.Reading.Under);
+            var (under, beside) = ((Conditions.Leakage)one.Now.Reading.Under, (Conditions.Leakage)other.Now.Reading.Under);
             if (under.AppliedPart == beside.AppliedPart || under with { AppliedPart = null } != beside with { AppliedPart = null })
                 continue;
             var isApart = Comparison.AtLeast(Math.Max(one.Was, other.Was), rules.ExchangedApart * Math.Min(one.Was, other.Was));
-            if (isApart && IsNear(one.It.Value!.Value.Si, other.Was) && IsNear(other.It.Value!.Value.Si, one.Was))
-                yield return $"{one.It.Reading.Name} and {other.It.Reading.Name}: each reads what the other did at its reference: leads exchanged?";
+            if (isApart && IsNear(one.Now.Value!.Value.Si, other.Was) && IsNear(other.Now.Value!.Value.Si, one.Was))
+                yield return $"{one.Now.Reading.Name} and {other.Now.Reading.Name}: each reads what the other did at its reference: leads exchanged?";
         }
     }
 }

@@ -50,6 +50,9 @@ public abstract record Reading
     /// <summary>Why this reading counts for nothing; null when it counts.</summary>
     public string? Void { get; init; }
 
+    /// <summary>What was chosen with it; null where it counts, and where nothing was chosen.</summary>
+    public VoidCause? VoidCause { get; init; }
+
     /// <summary>Another pack by whose limit this reading is judged.</summary>
     public RulePack? Borrowed { get; init; }
     public string? Note { get; init; }
@@ -96,6 +99,9 @@ public abstract record Reading
         /// <summary>The smallest while the flex was moved, in the reading's own unit and with the test lead in it; null where an instrument
         /// does not keep it.</summary>
         public double? Lowest { get; init; }
+
+        /// <summary>Typed off a display: nobody knows whether the flex was moved meanwhile.</summary>
+        public bool IsTyped { get; init; }
 
         /// <summary>Current it was taken with; null where it is not known.</summary>
         public Amperes? TestCurrent { get; init; }

@@ -15,6 +15,9 @@ public sealed record PastInspection(DateOnly Date, bool AfterRepair, ImmutableAr
     /// <summary>As it was that day; null where only the readings were handed over.</summary>
     public Equipment.Item? Item { get; init; }
 
+    /// <summary>No failure of it was made void or explained by corrected facts: it may count towards a longer interval.</summary>
+    public bool IsClean { get; init; } = true;
+
     /// <summary>What each reading is a reading of, worked out once: the trend asks after every event at the bench.</summary>
     internal string[] Keys => keys is { } known && known.Length == Readings.Length ? known : keys = [.. Readings.Select(Key)];
 

@@ -6,7 +6,7 @@ namespace Osierwand.Core.Kit;
 /// <summary>The measured resistance of a test lead, subtracted from earth readings.</summary>
 public readonly record struct TestLeadNull(Ohms Value, DateTimeOffset At)
 {
-    /// <summary>A larger null is not accepted without a reason: it hides a bad lead.</summary>
+    /// <summary>A larger null is not accepted: it hides a bad lead.</summary>
     public bool IsAccepted(Thresholds rules) => Comparison.AtMost(Value.Value, rules.LargestNull.Value);
 
     /// <summary>After thirty days, or what the house says, a null is taken again.</summary>

@@ -167,7 +167,7 @@ internal static class Preparation
         {
             Conditions.EarthContinuity when item.IsCord => CordEarth,
             Conditions.EarthContinuity when item.IsHardWired => HardWiredEarth,
-            Conditions.EarthContinuity => pack.EarthSource is null
+            Conditions.EarthContinuity => pack.EarthCurrent?.Source is null
                 ? Earth
                 : [.. Earth, "Measured with d.c.: repeat reversed, the higher counts"],
             Conditions.Insulation when item.IsCord => NothingPlugged,
@@ -356,7 +356,7 @@ internal static class Preparation
     public static string Source(RulePack pack, Item item, Conditions under) =>
         under switch
         {
-            Conditions.EarthContinuity => pack.EarthSource?.Text ?? "low-resistance test current",
+            Conditions.EarthContinuity => pack.EarthCurrent?.Source ?? "low-resistance test current",
             Conditions.Insulation { TestVoltage: { } voltage } => $"{QuantityText.Number(voltage.Value)} V d.c.",
             Conditions.Leakage { Method: LeakageMethod.Alternative } => "supplied by the instrument, not powered",
             Conditions.Leakage when item.Class == ProtectionClass.Internal => "its own battery",

@@ -107,6 +107,9 @@ public sealed record InspectionRecord
     public required IReadOnlyList<string> Reasons { get; init; }
     public required IReadOnlyList<string> Advice { get; init; }
 
+    /// <summary>Failures that were made void, or that corrected facts took out of the judgement; null where none was.</summary>
+    public IReadOnlyList<SetAside>? SetAside { get; init; }
+
     /// <summary>Some judged value lies from 90 % of its limit to the limit.</summary>
     public required bool NearLimit { get; init; }
 

@@ -129,6 +129,7 @@ public static class RecordWriter
             OutcomeText = PhrasesOnOffer.Text(outcome),
             Reasons = now.Reasons,
             Advice = state.HasFailed ? now.Advice : [.. now.Advice, .. say.Say(StateCards.NotPutBack(state))],
+            SetAside = now.SetAside is { Count: > 0 } failures ? failures : null,
             NearLimit = NextDates.IsNear(state),
             Rising = NextDates.IsRising(state),
             NotTested = ending.NotTested is { } reason && outcome == Outcome.NotTested ? new(reason, PhrasesOnOffer.Text(reason)) : null,
@@ -160,6 +161,7 @@ public static class RecordWriter
                 )
                 {
                     Item = ruling.Item.Equipment,
+                    IsClean = state.Assessment.SetAside.All(failure => failure.IsExcused),
                 },
             ],
         };

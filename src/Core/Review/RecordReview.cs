@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Globalization;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Judging;
+using Osierwand.Core.Quantities;
 using Osierwand.Core.Records;
 using Osierwand.Core.Rounds;
 using Osierwand.Core.Standards;
@@ -35,6 +36,8 @@ public static class RecordReview
         }
         if (record.Outcome == Outcome.Fail)
             yield return new(ReviewReason.Failed, string.Join("; ", record.Reasons));
+        foreach (var failure in record.SetAside ?? [])
+            yield return new(failure.IsExcused ? ReviewReason.TakenAgain : ReviewReason.FailureSetAside, failure.Text);
         foreach (var reading in record.Readings.Where(it => it.Override is not null && it.Void is null))
             yield return new(
                 ReviewReason.Overridden,
@@ -68,6 +71,8 @@ public static class RecordReview
             yield return new(ReviewReason.NotTested, notTested.Text);
         foreach (var near in record.Readings.Where(it => it is { NearLimit: true, Void: null }))
             yield return new(ReviewReason.NearLimit, $"{near.Name} {near.Text}{(near.Margin is { } margin ? $", {margin}" : "")}");
+        foreach (var taken in LargeNulls(record, rules))
+            yield return new(ReviewReason.LargeNull, $"{QuantityText.Show(taken)} of the test lead was taken off an earth reading");
         foreach (var odd in OddTimes(record, beside, rules))
             yield return new(ReviewReason.OddTime, odd);
         if (TypedWhileConnected(record) is > 0 and var typed)
@@ -76,6 +81,14 @@ public static class RecordReview
                 $"{typed} {(typed == 1 ? "value" : "values")} typed though {record.Instrument!.Name} was on its line"
             );
     }
+
+    private static IEnumerable<Ohms> LargeNulls(InspectionRecord record, Thresholds rules) =>
+        record
+            .Taken.SelectMany(taken => taken.Readings)
+            .OfType<Reading.EarthContinuity>()
+            .Where(reading => reading.Void is null && Comparison.Above(reading.Null.Value, rules.NullTold.Value))
+            .Select(reading => reading.Null)
+            .Distinct();
 
     /// <summary>Compared with what is usual, with when it arrived, and with what else lay on the bench then.</summary>
     private static IEnumerable<string> OddTimes(InspectionRecord record, ReviewBeside beside, Thresholds rules)

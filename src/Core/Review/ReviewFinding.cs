@@ -6,6 +6,9 @@ public enum ReviewReason
     /// <summary>It failed, or a part of it did.</summary>
     Failed,
 
+    /// <summary>A failing reading was made void, or corrected facts took it out of the judgement.</summary>
+    FailureSetAside,
+
     /// <summary>A person decided in place of the comparison.</summary>
     Overridden,
 
@@ -29,8 +32,14 @@ public enum ReviewReason
     NotTested,
     NearLimit,
 
+    /// <summary>An earth was read with more of the test lead taken off than a good one has.</summary>
+    LargeNull,
+
     /// <summary>Bench time, moment or order that is seldom so.</summary>
     OddTime,
+
+    /// <summary>A failure that happens daily was taken back and looked at or measured again.</summary>
+    TakenAgain,
 
     /// <summary>A value was typed though the instrument that measures it was on its line.</summary>
     TypedWhileConnected,
@@ -44,6 +53,7 @@ public sealed record ReviewFinding(ReviewReason Reason, string Text)
     public bool MustBeSeen =>
         Reason
             is ReviewReason.Failed
+                or ReviewReason.FailureSetAside
                 or ReviewReason.Overridden
                 or ReviewReason.LeftOut
                 or ReviewReason.Undecided

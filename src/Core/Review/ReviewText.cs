@@ -7,6 +7,8 @@ public static class ReviewText
         reason switch
         {
             ReviewReason.Failed => "failed",
+            ReviewReason.FailureSetAside => "failure set aside",
+            ReviewReason.TakenAgain => "taken again",
             ReviewReason.Overridden => "decided by a person",
             ReviewReason.LeftOut => "left out",
             ReviewReason.Undecided => "undecided",
@@ -16,6 +18,7 @@ public static class ReviewText
             ReviewReason.TakenBack => "taken back",
             ReviewReason.NotTested => "not tested",
             ReviewReason.NearLimit => "near its limit",
+            ReviewReason.LargeNull => "large null",
             ReviewReason.OddTime => "odd time",
             _ => "typed",
         };

@@ -33,7 +33,6 @@ internal sealed record PackFile(
     double? ShortFlexM = null,
     IReadOnlyList<LeadLengthRow>? LeadLengths = null,
     FuseRow? Fuse = null,
-    EarthSourceRow? EarthSource = null,
     EarthCurrentRow? EarthCurrent = null,
     IReadOnlyDictionary<Place, Period>? CombinedMonthsByPlace = null,
     RcdIntervalRows? RcdIntervals = null,
@@ -110,9 +109,12 @@ internal sealed record FuseRow(
     double LargestMadeA
 );
 
-internal sealed record EarthSourceRow(double AtLeastA, double AtMostV);
-
-internal sealed record EarthCurrentRow(double? DecidesFromA = null, double? AdvisedFromA = null, double? TimesRated = null);
+internal sealed record EarthCurrentRow(
+    double? DecidesFromA = null,
+    double? AdvisedFromA = null,
+    double? TimesRated = null,
+    double? OpenAtMostV = null
+);
 
 internal sealed record RcdIntervalRows(RcdInterval Usual, IReadOnlyDictionary<Place, RcdInterval> ByPlace);
 

@@ -70,7 +70,6 @@ public static class PackReader
             ShortFlex = shortFlex is { } most ? new Metres(Positive("shortFlexM", most)) : null,
             CordLengths = Under("leadLengths", file.LeadLengths, Length),
             Fuse = file.Fuse is { } fuse ? Fuse(fuse) : null,
-            EarthSource = file.EarthSource is { } source ? new(new(source.AtLeastA), new(source.AtMostV)) : null,
             EarthCurrent = file.EarthCurrent is { } current ? EarthCurrent(current) : null,
             CombinedByPlace = file.CombinedMonthsByPlace?.ToImmutableDictionary() ?? ImmutableDictionary<Equipment.Place, Period>.Empty,
             RcdIntervals = file.RcdIntervals is { } rcd ? new(rcd.Usual, rcd.ByPlace.ToImmutableDictionary()) : null,
@@ -218,7 +217,8 @@ public static class PackReader
         new(
             row.DecidesFromA is { } least ? new Amperes(Positive("earthCurrent.decidesFromA", least)) : null,
             row.AdvisedFromA is { } advised ? new Amperes(Positive("earthCurrent.advisedFromA", advised)) : null,
-            row.TimesRated is { } times ? Positive("earthCurrent.timesRated", times) : 0
+            row.TimesRated is { } times ? Positive("earthCurrent.timesRated", times) : 0,
+            row.OpenAtMostV is { } open ? new Volts(Positive("earthCurrent.openAtMostV", open)) : null
         );
 
     private static Dialect DialectOf(IReadOnlyDictionary<string, string> words)

@@ -175,19 +175,19 @@ public sealed record RcdIntervals(RcdInterval Usual, ImmutableDictionary<Equipme
 /// <param name="PushButton">"push-button daily".</param>
 public sealed record RcdInterval(Period TripMonths, string PushButton);
 
-/// <summary>Least current and most open-circuit voltage of an earth test.</summary>
-public sealed record EarthSource(Amperes AtLeast, Volts AtMost)
-{
-    public string Text { get; } =
-        $"at least {QuantityText.Number(AtLeast.Value * 1000)} mA, at most {QuantityText.Number(AtMost.Value)} V open";
-}
-
 /// <summary>With what current a protective earth is judged.</summary>
 /// <param name="DecidesFrom">A reading with less is undecided; null where the standard names none.</param>
 /// <param name="AdvisedFrom">A reading with less is told; null where the standard names none.</param>
 /// <param name="TimesRated">Or so many times the rated current, where that is more; 0 for none.</param>
-public sealed record EarthCurrent(Amperes? DecidesFrom, Amperes? AdvisedFrom, double TimesRated)
+/// <param name="OpenAtMost">Most voltage of the source while nothing is connected; null where the standard names none.</param>
+public sealed record EarthCurrent(Amperes? DecidesFrom, Amperes? AdvisedFrom, double TimesRated, Volts? OpenAtMost)
 {
+    /// <summary>What is asked of the source; null where nothing is asked of its voltage.</summary>
+    public string? Source { get; } =
+        DecidesFrom is { } least && OpenAtMost is { } open
+            ? $"at least {QuantityText.Number(least.Value * 1000)} mA, at most {QuantityText.Number(open.Value)} V open"
+            : null;
+
     /// <returns>What is asked of this item and what was not reached; null where the current does.</returns>
     public (Amperes Asked, bool Decides)? NotReached(Amperes current, Amperes? rated)
     {
@@ -271,9 +271,6 @@ public sealed record RulePack
 
     /// <summary>The trade's words where this standard is at home.</summary>
     public Dialect Dialect { get; init; } = Dialect.Plain;
-
-    /// <summary>What the standard asks of the source of an earth test; null where it asks nothing.</summary>
-    public EarthSource? EarthSource { get; init; }
 
     /// <summary>With what current it has a protective earth judged; null where it names none.</summary>
     public EarthCurrent? EarthCurrent { get; init; }

@@ -18,6 +18,7 @@ public sealed class Thresholds
     {
         Table = table;
         LargestNull = new(table.Of("null-largest", Dimension.Resistance).Si);
+        NullTold = new(table.Of("null-told", Dimension.Resistance).Si);
         NullKeeps = TimeSpan.FromDays(table.Of("null-keeps", Dimension.Days).Si);
         NullOvershoot = new(table.Of("null-overshoot", Dimension.Resistance).Si);
         SilentConnection = new(table.Of("silent-connection", Dimension.Current).Si);
@@ -102,8 +103,11 @@ public sealed class Thresholds
     /// <summary>Two items of one tester on the bench at once for longer than this.</summary>
     public TimeSpan ReviewOverlap { get; }
 
-    /// <summary>A larger null is not accepted without a reason: it hides a bad lead.</summary>
+    /// <summary>A larger null is not accepted: it hides a bad lead.</summary>
     public Ohms LargestNull { get; }
+
+    /// <summary>A larger one is told with each reading that it was taken from.</summary>
+    public Ohms NullTold { get; }
 
     public TimeSpan NullKeeps { get; }
 

@@ -236,8 +236,10 @@ internal static class HandOver
     )
     {
         var laid = await rulings.LayAsync(itemId, roundId, user.Worker(), cancel);
-        return laid.TryGet(out var on)
-            ? [.. new BenchSession(on.Ruling, events).View().Now.Failures.Select(failure => failure.Text)]
-            : [$"not judged: {laid.Fault!.Message}"];
+        if (!laid.TryGet(out var on))
+            return [$"not judged: {laid.Fault!.Message}"];
+        var now = new BenchSession(on.Ruling, events).View().Now;
+        var setAside = now.SetAside.Where(failure => !failure.IsExcused).Select(failure => failure.Text);
+        return [.. now.Failures.Select(failure => failure.Text).Union(setAside)];
     }
 }

@@ -174,6 +174,7 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
             })
             .ToListAsync(cancel);
         history.Reverse();
+        var taken = history.Select(it => BenchJson.ReadPast(it.Taken).TryGet(out var past) ? past : []).ToArray();
         var house = await HousePacks.AllAsync(db, cancel);
         var procedures = await ProcedureBook.ForAsync(db, item, packId, time.GetUtcNow(), cancel);
         var ruling = new Ruling
@@ -213,12 +214,7 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
             School = School.ApplianceTester,
             Kit = technician.Id == Guid.Empty ? null : await kit.InHandAsync(technician.Id, house, cancel),
             Technician = technician with { Competences = await competences.HeldByAsync(technician.Id, cancel) },
-            History =
-            [
-                .. history
-                    .Where(it => it.Outcome is not Outcome.NotTested)
-                    .SelectMany(it => BenchJson.ReadPast(it.Taken).TryGet(out var past) ? past : []),
-            ],
+            History = [.. history.Zip(taken).Where(it => it.First.Outcome is not Outcome.NotTested).SelectMany(it => it.Second)],
             Outlets =
                 technician.Id == Guid.Empty ? [] : await outlets.OfTodayAsync(site.Id, site.DayOf(time.GetUtcNow()), technician.Id, cancel),
             References = await ReferencesAsync(item, HouseRuling.Pack(house, packId), cancel),
@@ -234,12 +230,14 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
                 client.LabelSchool == LabelSchool.WithNextDate,
                 [
                     .. history
-                        .Where(it => it.IsTest && it.Outcome is Outcome.Pass or Outcome.PassWithAdvice or Outcome.Fail)
+                        .Zip(taken)
+                        .Where(it => it.First.IsTest && it.First.Outcome is Outcome.Pass or Outcome.PassWithAdvice or Outcome.Fail)
                         .Select(it => new PastTest(
-                            it.Day,
-                            it.Outcome == Outcome.Fail ? Verdict.Fail : Verdict.Pass,
-                            it.NearLimit,
-                            it.Rising
+                            it.First.Day,
+                            it.First.Outcome == Outcome.Fail ? Verdict.Fail : Verdict.Pass,
+                            it.First.NearLimit,
+                            it.First.Rising,
+                            it.Second.All(past => past.IsClean)
                         )),
                 ],
                 history.Count

@@ -119,7 +119,7 @@ public sealed class KitAtHand(OsierwandDb db, InstrumentLines lines, TimeProvide
     /// it, a reading only comes out too large; a stale null could take too much away.</summary>
     private string? NullTrouble(KitItem lead, Thresholds rules) =>
         NullOf(lead) is not { } taken ? null
-        : !taken.IsAccepted(rules) && lead.NullReason is null ? $"The null of {taken.Value.Value} ohm hides a bad lead: null again."
+        : !taken.IsAccepted(rules) ? $"The null of {taken.Value.Value} ohm hides a bad lead: null again."
         : taken.IsStale(time.GetUtcNow(), rules) ? $"The null of {lead.Name} is of {taken.At:yyyy-MM-dd}: null it again."
         : null;
 

@@ -128,8 +128,6 @@ internal static class KitChecking
     {
         if (await FindAsync(db, kitId, cancel) is not { Kind: KitKind.TestLead } lead)
             return Refusals.NotFound("test lead");
-        if (sent.Reason?.Length > 300)
-            return Refusals.Invalid("The null was not taken.", new Fault("reason", "At most 300 characters."));
         var measured = sent.Text is { } text
             ? Typed(text)
             : await MeasuredAsync(await hand.SerialInHandAsync(user.Id(), cancel), lines, cancel);
@@ -139,22 +137,21 @@ internal static class KitChecking
                 : Refusals.Invalid("The null was not taken.", fault);
         var rules = await HousePacks.RulesAsync(db, cancel);
         var (before, taken) = (KitAtHand.NullOf(lead), new TestLeadNull(measured.Value, time.GetUtcNow()));
-        var reason = string.IsNullOrWhiteSpace(sent.Reason) ? null : sent.Reason.Trim();
         var (value, most) = (QuantityText.Show(taken.Value), QuantityText.Show(rules.LargestNull));
-        if (!taken.IsAccepted(rules) && reason is null)
+        if (!taken.IsAccepted(rules))
             return Refusals.Invalid(
                 "The null was not taken.",
                 new Fault(
-                    "reason",
-                    $"{value} is more than {most}, too much for a good lead: look at it and at the post it is shorted on, or say why."
+                    "text",
+                    $"{value} is more than {most}, too much for a good lead. Look at its clip and at the post it is shorted on; else use another."
                 )
             );
         var telling =
             before is { } last && taken.Differs(last, rules)
                 ? $"It was {QuantityText.Show(last.Value)} before: that null was stale. Look at the lead; earth readings since then are worth a second look."
                 : null;
-        trail.Add("test lead nulled", lead.Name, lead.Id, new { lead.NullOhm }, new { NullOhm = taken.Value.Value, reason });
-        (lead.NullOhm, lead.NulledAt, lead.NullReason) = (taken.Value.Value, taken.At, taken.IsAccepted(rules) ? null : reason);
+        trail.Add("test lead nulled", lead.Name, lead.Id, new { lead.NullOhm }, new { NullOhm = taken.Value.Value });
+        (lead.NullOhm, lead.NulledAt) = (taken.Value.Value, taken.At);
         db.KitChecks.Add(
             Check(
                 lead,
@@ -162,10 +159,7 @@ internal static class KitChecking
                 taken.At,
                 user,
                 true,
-                [
-                    $"Null {value}, {(sent.Text is null ? "measured" : "typed")}{(reason is null ? "" : $": {reason}")}",
-                    .. telling is null ? [] : new[] { telling },
-                ],
+                [$"Null {value}, {(sent.Text is null ? "measured" : "typed")}", .. telling is null ? [] : new[] { telling }],
                 new { ohm = taken.Value.Value }
             )
         );

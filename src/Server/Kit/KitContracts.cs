@@ -109,8 +109,7 @@ public sealed record TerminalRead(string Key, string Text);
 public sealed record InstrumentChecked(bool IsGood, IReadOnlyList<CheckLine> Lines, IReadOnlyList<string> Warnings, int Flagged);
 
 /// <param name="Text">As the instrument showed it; null where the instrument on the line is to measure it.</param>
-/// <param name="Reason">Why a null is accepted that is larger than a good lead's.</param>
-public sealed record NullLead(string? Text, string? Reason);
+public sealed record NullLead(string? Text);
 
 /// <param name="Telling">What the null says beside its value; null where nothing.</param>
 public sealed record LeadNulled(string Text, string? Telling);

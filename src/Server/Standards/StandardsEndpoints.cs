@@ -197,7 +197,7 @@ internal static class StandardsEndpoints
             [.. pack.Flex.Select(it => new FlexRow(it.Size.Value, Math.Round(it.OhmPerMetre.Value * 1000, 3), it.Carries?.Value))],
             [.. pack.CordLengths.Select(it => new CordRow(it.Size.Value, it.UpTo.Value, it.Remark))],
             pack.Fuse?.Text,
-            pack.EarthSource?.Text,
+            pack.EarthCurrent?.Source,
             [.. changes.Select(it => Change(it, pack.Limits.FirstOrDefault(rule => rule.Id == it.RuleId)?.What))],
             mayEdit
         );

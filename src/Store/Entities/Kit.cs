@@ -32,7 +32,7 @@ public sealed class KitItem
     public double? NullOhm { get; set; }
     public DateTimeOffset? NulledAt { get; set; }
 
-    /// <summary>Why a null was accepted that is larger than a good lead's; null where it is not.</summary>
+    /// <summary>Of a null that was accepted with words though it was larger than a good lead's: none is any more.</summary>
     public string? NullReason { get; set; }
 
     /// <summary>What an instrument's maker states, by test and range: JSON of <see cref="Core.Bench.StatedAccuracy"/>.</summary>

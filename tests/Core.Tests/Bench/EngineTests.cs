@@ -238,7 +238,8 @@ public class EngineTests
         bench.Change(new() { Evidence = ClassEvidence.EarthSymbolOrPinMetalReachable });
         bench.State.Ruling.Item.Equipment.Class.ShouldBe(ProtectionClass.I);
         bench.Stands(Earth).ShouldBe(Standing.Open);
-        bench.PassTheRest().IsOpen(EndKind.Pass).ShouldBeTrue();
+        bench.PassTheRest().IsOpen(EndKind.Pass).ShouldBeFalse("a path to earth is not explained away by one person");
+        bench.IsOpen(EndKind.Fail).ShouldBeTrue();
     }
 
     [Fact]

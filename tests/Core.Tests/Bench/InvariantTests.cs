@@ -3,6 +3,7 @@ using Osierwand.Core.Equipment;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
 using Osierwand.Core.Planning;
+using Osierwand.Core.Review;
 using Osierwand.Core.Standards;
 using Shouldly;
 using static Osierwand.Core.Tests.Bench.OnTheBench;
@@ -122,6 +123,58 @@ public class InvariantTests
                     );
             }
         );
+
+    [Fact]
+    public void Whatever_failed_on_the_way_the_end_is_a_failure_or_the_lead_reads_of_it_first() =>
+        Holds(
+            (bench, state) =>
+            {
+                var failed = EverFailed(bench);
+                foreach (var end in state.Ends.Where(end => end.IsOpen && end.Kind is EndKind.Pass or EndKind.Looked or EndKind.NotTested))
+                {
+                    if (failed.Length == 0)
+                        continue;
+                    var record = Recorded(bench, end.Kind);
+                    var findings = RecordReview.Of(record, new(null, null, null, []), Thresholds.Shipped);
+                    foreach (var name in failed)
+                        findings
+                            .Where(it => it.Reason is ReviewReason.FailureSetAside or ReviewReason.TakenAgain or ReviewReason.Overridden)
+                            .ShouldContain(it => it.Text.Contains(name), $"{name}, {end.Kind}: {BenchJson.Write(bench.Events)}");
+                    if (findings[0].MustBeSeen && end.Kind == EndKind.Pass)
+                        record.Outcome.ShouldBe(Outcome.PassWithAdvice);
+                }
+            }
+        );
+
+    /// <summary>Names of what failed at any moment of the sheet, while its class was known.</summary>
+    private static string[] EverFailed(OnTheBench bench)
+    {
+        var session = new BenchSession(bench.Ruling, []);
+        var names = new HashSet<string>();
+        foreach (var e in bench.Events)
+        {
+            session.Append(e);
+            if (session.State.Ruling.Item.Equipment.Class == ProtectionClass.Undecided)
+                continue;
+            foreach (var read in session.State.Readings)
+                if (read is { Void: null, Judgement: { Status: Status.Fail, Overridden: null } judged })
+                    names.Add(judged.Reading.Name);
+        }
+        return [.. names];
+    }
+
+    private static Records.InspectionRecord Recorded(OnTheBench bench, EndKind end) =>
+        Records
+            .RecordWriter.Write(
+                bench.State,
+                bench.Events,
+                new(end, end == EndKind.Pass ? null : NotTestedReason.Pipe),
+                Guid.NewGuid(),
+                bench.Start.AddHours(8),
+                TimeZoneInfo.Utc,
+                DateOnly.FromDateTime(bench.Start.UtcDateTime)
+            )
+            .Value;
 
     [Fact]
     public void A_look_never_counts_as_a_test() =>

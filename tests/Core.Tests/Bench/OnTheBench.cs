@@ -303,7 +303,7 @@ internal sealed class OnTheBench(Ruling ruling)
             });
     }
 
-    public Guid Void(Guid target, string reason = "clip was off", string? point = null) =>
+    public Guid Void(Guid target, string reason = "clip was off", string? point = null, VoidCause? cause = null) =>
         Happens(next => new Voided
         {
             Id = next.Id,
@@ -311,6 +311,31 @@ internal sealed class OnTheBench(Ruling ruling)
             Target = target,
             Reason = reason,
             Point = point,
+            Cause = cause,
+        });
+
+    public Guid Photograph(string of) =>
+        Happens(next => new PhotoTaken
+        {
+            Id = next.Id,
+            At = next.At,
+            Photo = Guid.NewGuid(),
+            Of = of,
+        });
+
+    /// <summary>As an instrument measures an earth while the flex is moved.</summary>
+    public Guid Flex(double ohm, string step = "earthContinuity") =>
+        Happens(next => new ReadingTaken
+        {
+            Id = next.Id,
+            At = next.At,
+            Step = step,
+            Number = ohm,
+            Unit = "ohm",
+            Source = ReadingSource.Instrument,
+            Seal = "s",
+            With = Ruling.Kit?.Id,
+            Lowest = ohm,
         });
 
     public Guid Confirm(string step, string? words = null) =>

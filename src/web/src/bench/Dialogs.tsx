@@ -98,17 +98,24 @@ function AgainDialog({
   const run = useRun();
   const desk = useDesk();
   const isLook = !!asking.point;
-  const offered = useShown(({ sheet }) => (isLook ? sheet.phrases.lookAgain : sheet.phrases.void));
+  const { lookAgain, void: voids } = useShown(({ sheet }) => sheet.phrases);
+  const cause = (words: string) => voids.find((it) => words.startsWith(it.text))?.cause ?? 'other';
   return (
     <WordsDialog
       title={`${asking.text}: why does it not count?`}
-      offered={offered}
+      offered={isLook ? lookAgain : voids.map((it) => it.text)}
       label="In words"
       take="It does not count"
       cancel="It stands"
-      note="It stays on the record with this reason. What failed must be looked at or measured again in its place."
+      note="It stays on the record with this reason, and a lead reads it. What failed must be looked at or measured again in its place."
       onTake={(reason) => {
-        void run.happen({ kind: 'voided', target: asking.target, point: asking.point ?? null, reason });
+        void run.happen({
+          kind: 'voided',
+          target: asking.target,
+          point: asking.point ?? null,
+          cause: isLook ? null : cause(reason),
+          reason,
+        });
         desk.choose(null);
         onClose();
       }}

@@ -57,7 +57,13 @@ export function CountWork({ step, now }: { step: Step; now: StepNow }) {
           disabled={isPending}
           onClick={() =>
             void run
-              .happen({ kind: 'voided', target: last, reason: 'counted by mistake', point: null })
+              .happen({
+                kind: 'voided',
+                target: last,
+                reason: 'counted by mistake',
+                point: null,
+                cause: null,
+              })
               .catch(() => {})
           }
         >

@@ -52,7 +52,13 @@ export function PhotosOf(props: { of: string; shows: Schema['PhotoOf']; text: st
             color="inherit"
             onClick={() =>
               void run
-                .happen({ kind: 'voided', target: it.eventId, point: null, reason: 'not the right photo' })
+                .happen({
+                  kind: 'voided',
+                  target: it.eventId,
+                  point: null,
+                  cause: null,
+                  reason: 'not the right photo',
+                })
                 .catch(() => {})
             }
           >

@@ -1,4 +1,5 @@
 import { Box, Button } from '@mui/material';
+import type { ReactNode } from 'react';
 import { c } from '../design/tokens';
 import { useDesk } from './desk';
 import { CountWork } from './Discharges';
@@ -177,10 +178,8 @@ function Surface({ step }: { step: Step }) {
   );
 }
 
-/** It would pass by its number and cannot be: what was to be expected, what to check first, and the way on. */
-export function Doubted({ reading }: { reading: ReadingNow }) {
-  const desk = useDesk();
-  const doubt = reading.doubt!;
+/** What keeps a reading from counting, and what a person may do about it; in the row of its step. */
+function WayOn({ children, ways }: { children: ReactNode; ways: ReactNode }) {
   return (
     <Box
       role="note"
@@ -196,19 +195,30 @@ export function Doubted({ reading }: { reading: ReadingNow }) {
         gap: 1,
       }}
     >
-      <Box sx={{ flex: '1 1 240px', fontSize: 15 }}>
-        <strong>{doubt.expected}</strong> Check first: {doubt.checkFirst}. Then measure again.
-      </Box>
-      {doubt.asksProof && doubt.mayProve && (
-        <Button
-          color="inherit"
-          variant="outlined"
-          onClick={() => desk.ask({ what: 'connected', reading: reading.id })}
-        >
-          It was connected
-        </Button>
-      )}
+      <Box sx={{ flex: '1 1 240px', fontSize: 15 }}>{children}</Box>
+      {ways}
     </Box>
+  );
+}
+
+/** It would pass by its number and cannot be: what was to be expected, what to check first, and the way on. */
+export function Doubted({ reading }: { reading: ReadingNow }) {
+  const desk = useDesk();
+  const doubt = reading.doubt!;
+  const prove = () => desk.ask({ what: 'connected', reading: reading.id });
+  return (
+    <WayOn
+      ways={
+        doubt.asksProof &&
+        doubt.mayProve && (
+          <Button color="inherit" variant="outlined" onClick={prove}>
+            It was connected
+          </Button>
+        )
+      }
+    >
+      <strong>{doubt.expected}</strong> Check first: {doubt.checkFirst}. Then measure again.
+    </WayOn>
   );
 }
 
@@ -216,34 +226,24 @@ export function Doubted({ reading }: { reading: ReadingNow }) {
 export function PathOpen({ reading }: { reading: ReadingNow }) {
   const desk = useDesk();
   return (
-    <Box
-      role="note"
-      onClick={(event) => event.stopPropagation()}
-      sx={{
-        gridColumn: { xs: '1 / -1', lg: '2 / -1' },
-        borderLeft: `4px solid ${c.advice}`,
-        pl: 1.5,
-        mt: 1,
-        display: 'flex',
-        flexWrap: 'wrap',
-        alignItems: 'center',
-        gap: 1,
-      }}
+    <WayOn
+      ways={
+        <>
+          <Button variant="contained" onClick={() => desk.measure(reading.step, 'press')}>
+            On now: measure again
+          </Button>
+          <Button
+            color="inherit"
+            variant="outlined"
+            onClick={() => desk.ask({ what: 'path', reading: reading.id })}
+          >
+            It was on
+          </Button>
+        </>
+      }
     >
-      <Box sx={{ flex: '1 1 240px', fontSize: 15 }}>
-        <strong>Is it switched on?</strong> Nothing is connected between L and N, so what lies behind the
-        switch was not under test.
-      </Box>
-      <Button variant="contained" onClick={() => desk.measure(reading.step, 'press')}>
-        On now: measure again
-      </Button>
-      <Button
-        color="inherit"
-        variant="outlined"
-        onClick={() => desk.ask({ what: 'path', reading: reading.id })}
-      >
-        It was on
-      </Button>
-    </Box>
+      <strong>Is it switched on?</strong> Nothing is connected between L and N, so what lies behind the switch
+      was not under test.
+    </WayOn>
   );
 }

@@ -5,6 +5,7 @@ import { Ring } from '../design/Ring';
 import { c } from '../design/tokens';
 import type { Schema } from '../api/client';
 import { useDesk } from './desk';
+import { PhotosOf } from './PhotosOf';
 import { useRun, useShown } from './useBench';
 
 /** How the sheet stands and how it may end. A failed reading first offers "again"; saving a fail is a press of its own. */
@@ -40,6 +41,7 @@ export function Verdict() {
           {now.outcomeText}
         </Box>
         {hasFailed ? <Failures /> : <Reasons now={now} pass={pass} />}
+        <SetAside pass={pass} />
         {now.next && (
           <Box sx={{ mt: 0.75 }}>
             {now.next.due ? (
@@ -180,6 +182,29 @@ function Failures() {
       <Box sx={{ mt: 1, fontWeight: 600 }}>
         If it stands: tag it red, make the plug unusable or lock it away. It is out of use now.
       </Box>
+    </Box>
+  );
+}
+
+/** What failed on the way and decides nothing any more. A class that is settled after a failure asks for its mark and a lead. */
+function SetAside({ pass }: { pass: Schema['EndView'] }) {
+  const setAside = useShown(({ now }) => now.setAside.filter((it) => !it.isExcused));
+  const asksForMark = useShown(({ now }) => now.asksForMark);
+  if (setAside.length === 0) return null;
+  return (
+    <Box role="note" sx={{ borderLeft: `4px solid ${c.advice}`, pl: 1.5, mt: 1 }}>
+      <Box sx={{ fontWeight: 600 }}>Failed on the way: the paper says so, and a lead reads it first.</Box>
+      <Box component="ul" sx={{ m: 0, pl: 2.25 }}>
+        {setAside.map((it) => (
+          <li key={it.text}>{it.text}</li>
+        ))}
+      </Box>
+      {asksForMark && (
+        <Box sx={{ mt: 0.5, display: 'flex', flexDirection: 'column', gap: 0.75, alignItems: 'flex-start' }}>
+          {!pass.isOpen && <span>{pass.why}</span>}
+          <PhotosOf of="mark" shows="plate" text="Photo of the mark or the plate" />
+        </Box>
+      )}
     </Box>
   );
 }

@@ -5,28 +5,24 @@ import { api, ask, type Schema } from '../api/client';
 import { showDate, showTime } from '../api/dates';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
-import { amountOf } from '../frame/amount';
 
 /** The resistance of the lead itself, shorted on the instrument's own post: measured on the line, or typed as it was shown. */
 export function NullForm({ kitId, card }: { kitId: string; card: Schema['KitCard'] }) {
   const queries = useQueryClient();
   const [text, setText] = useState('');
-  const [reason, setReason] = useState('');
   const take = useMutation({
     mutationFn: (typed: boolean) =>
       ask(
         api.POST('/api/v1/kit/{kitId}/null', {
           params: { path: { kitId } },
-          body: { text: typed ? text : null, reason: reason.trim() || null },
+          body: { text: typed ? text : null },
         }),
       ),
     onSuccess: () => {
       setText('');
-      setReason('');
       void queries.invalidateQueries({ queryKey: ['kit'] });
     },
   });
-  const wantsReason = reason !== '' || (take.error !== null && amountOf(text) > 0);
   return (
     <Box component="section" aria-label="Null">
       <Typography variant="h2">Null</Typography>
@@ -57,16 +53,6 @@ export function NullForm({ kitId, card }: { kitId: string; card: Schema['KitCard
           slotProps={{ htmlInput: { inputMode: 'decimal', autoComplete: 'off', maxLength: 12 } }}
           sx={{ width: 150 }}
         />
-        {wantsReason && (
-          <TextField
-            size="small"
-            label="Why so much is accepted"
-            value={reason}
-            onChange={(event) => setReason(event.target.value)}
-            slotProps={{ htmlInput: { maxLength: 300 } }}
-            sx={{ flex: 1, minWidth: 200 }}
-          />
-        )}
         <Button type="submit" variant="contained" disabled={!text.trim() || take.isPending}>
           Keep it
         </Button>

@@ -1,0 +1,90 @@
+using Osierwand.Core.Equipment;
+using Osierwand.Core.Judging;
+
+namespace Osierwand.Core.Bench;
+
+public sealed partial record BenchState
+{
+    private sealed partial class Fold
+    {
+        /// <summary>Every change of what is judged by, with what stood before it.</summary>
+        /// <param name="Reads">Readings that had been taken by then.</param>
+        private sealed record Rejudged(BenchEvent By, Ruling Before, int Reads)
+        {
+            public SetAsideBy Kind => By is FactsChanged ? SetAsideBy.Facts : SetAsideBy.Choice;
+
+            public string Why =>
+                By switch
+                {
+                    FactsChanged facts => facts.Reason.Trim(),
+                    ProcedureChosen => "the procedure",
+                    ScopeChosen => "the scope",
+                    _ => "the method",
+                };
+
+            /// <summary>Whoever asked for the class first has not changed it, and a length that nobody had entered is not corrected.</summary>
+            public bool SettlesClass => Before.Item.Equipment.Class == ProtectionClass.Undecided;
+        }
+
+        private readonly List<Rejudged> rejudged = [];
+
+        /// <summary>Bad answers of the look that were taken back.</summary>
+        private readonly List<SetAside> lookedAgain = [];
+
+        /// <summary>Failures that something after them took out of the judgement: corrected facts, another procedure, or words.</summary>
+        private IEnumerable<SetAside> SetAsides(TakenReading[] taken)
+        {
+            for (var at = 0; at < taken.Length; at++)
+                if (SetAsideAfter(taken, at) is { } failure)
+                    yield return failure;
+            foreach (var earth in earths)
+                if (voids.TryGetValue(earth.Id, out var said))
+                    yield return new(SetAsideBy.Void, "Path to earth", earth.Words, said.Reason.Trim());
+                else if (
+                    ruling.Item.Equipment.Class == ProtectionClass.I
+                    && rejudged.Find(change => !change.SettlesClass && change.Before.Item.Equipment.Class != ProtectionClass.I)
+                        is { } change
+                )
+                    yield return new(change.Kind, "Path to earth", earth.Words, change.Why, WantsLead: true);
+            foreach (var answer in lookedAgain)
+                yield return answer;
+        }
+
+        /// <summary>A failure that no longer is one. Made void it is one still where its step has gone from the sheet, so that nothing
+        /// took its place.</summary>
+        private SetAside? SetAsideAfter(TakenReading[] taken, int at)
+        {
+            var read = taken[at];
+            var isGone = read.OffSheet && voids.ContainsKey(read.Event.Id) && !IsMeasuredAgain(taken, at, from: at + 1);
+            if (read is not { Judgement: { Status: not Status.Fail } now, OverriddenBy: null } || (read.HidesFailure && !isGone))
+                return null;
+            if (
+                rejudged.Find(change => at < change.Reads && !change.SettlesClass && HadFailed(read.Event, at, change.Before)) is not { } by
+            )
+                return null;
+            var isFlexEntered = by.By is FactsChanged && IsFlexEntered(by.Before) && IsMeasuredAgain(taken, at, by.Reads);
+            return new(
+                by.Kind,
+                now.Reading.Name,
+                Judging.SetAside.ValueOf(now.Reading),
+                by.Why,
+                WantsLead: by.Kind == SetAsideBy.Facts && !isFlexEntered
+            );
+        }
+
+        private static bool IsMeasuredAgain(TakenReading[] taken, int at, int from) =>
+            taken.Skip(from).Any(later => later is { Void: null, Judgement.Status: Status.Pass } && IsSamePlace(later, taken[at]));
+
+        /// <summary>Nobody had entered it, and everything else that is judged by stood as it stands.</summary>
+        private bool IsFlexEntered(Ruling before)
+        {
+            var (was, now) = (before.Item.Equipment, ruling.Item.Equipment);
+            return was.Cord is not { Length: not null, Conductor: not null } && was with { Cord = now.Cord } == now;
+        }
+
+        private bool HadFailed(ReadingTaken read, int at, Ruling under) =>
+            BenchMemory.PlanOf(reads[at].Step) is { } plan
+            && memory.Understood(read, under, () => ReadingOf.Taken(under, plan, read)).TryGet(out var reading)
+            && JudgedUnder(under, read.Id, reading, null, null).Status == Status.Fail;
+    }
+}

@@ -1,0 +1,77 @@
+using System.Collections.Immutable;
+using Osierwand.Core.Quantities;
+
+namespace Osierwand.Core.Judging;
+
+/// <summary>Why a reading was made void, as it is chosen; <see cref="Other"/> says it in words alone.</summary>
+public enum VoidCause
+{
+    Clip,
+    Probe,
+    WrongEnd,
+    WrongItem,
+    Instrument,
+    Outlet,
+    Other,
+}
+
+/// <summary>What took a failure out of the judgement.</summary>
+public enum SetAsideBy
+{
+    /// <summary>It was made void, or a bad answer was taken back.</summary>
+    Void,
+
+    /// <summary>The facts that it was judged by were corrected afterwards.</summary>
+    Facts,
+
+    /// <summary>Scope, procedure or method were chosen otherwise afterwards.</summary>
+    Choice,
+}
+
+/// <summary>A failure that decides nothing any more (readings that cannot be, rules 9 and 12): no end hides it.</summary>
+/// <param name="Name">What it was a reading of.</param>
+/// <param name="Value">As it was shown; "bad" of what is answered good or bad.</param>
+/// <param name="Why">What was said.</param>
+/// <param name="IsExcused">It happens daily and was measured again: listed for the lead, told to nobody else.</param>
+/// <param name="WantsLead">Only a lead ends it as a pass, with a photo of the mark or the plate.</param>
+public sealed record SetAside(SetAsideBy By, string Name, string Value, string Why, bool IsExcused = false, bool WantsLead = false)
+{
+    /// <summary>Of these readings the ones that failed and were made void.</summary>
+    /// <param name="judgements">In the order they were taken.</param>
+    internal static ImmutableArray<SetAside> Voided(InspectionFacts facts, IReadOnlyList<Judgement> judgements)
+    {
+        var voided = default(ImmutableArray<SetAside>.Builder?);
+        for (var at = 0; at < judgements.Count; at++)
+        {
+            var reading = judgements[at].Reading;
+            if (reading.Void is not { } why || reading.Borrowed is not null || !HadFailed(facts, reading))
+                continue;
+            voided ??= ImmutableArray.CreateBuilder<SetAside>();
+            voided.Add(new(SetAsideBy.Void, reading.Name, ValueOf(reading), why, IsDailyClip(judgements, at)));
+        }
+        return voided?.ToImmutable() ?? [];
+    }
+
+    private static bool HadFailed(InspectionFacts facts, Reading reading) =>
+        Judge.Of(facts.Pack, facts.Item, reading with { Void = null }, facts.DecisionRule).Status == Status.Fail;
+
+    internal static string ValueOf(Reading reading) => reading.Value?.ToString() ?? "bad";
+
+    /// <summary>An earth off the scale because the clip was off, and two readings of the instrument there after it.</summary>
+    private static bool IsDailyClip(IReadOnlyList<Judgement> judgements, int at) =>
+        judgements[at].Reading is Reading.EarthContinuity { VoidCause: VoidCause.Clip, Shown.Qualifier: Qualifier.Above, Under: var place }
+        && judgements
+            .Skip(at + 1)
+            .Count(later =>
+                later is { Status: Status.Pass, Reading: Reading.EarthContinuity { IsTyped: false } } && later.Reading.Under == place
+            ) >= 2;
+
+    /// <summary>A sentence for the paper.</summary>
+    public string Text =>
+        By switch
+        {
+            SetAsideBy.Void => $"{Name}: {Value} was read and failed; made void: {Why}.",
+            SetAsideBy.Facts => $"{Name}: {Value} failed; the facts were corrected afterwards: {Why}.",
+            _ => $"{Name}: {Value} failed; chosen otherwise afterwards: {Why}.",
+        };
+}
