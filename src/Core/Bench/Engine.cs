@@ -350,6 +350,8 @@ public sealed partial record BenchState
                     return "Say in words what is bad.";
                 if (LookList.Contradiction(point, ruling.Pack.Thresholds) is { } contradiction)
                     return contradiction;
+                if (point is { Answer: LookAnswer.Advice, Words: { } words } && MustFail(point.PointId, words) is { } phrase)
+                    return $"“{phrase}” is bad, never advice: nothing passes with it.";
                 var standing = answers.Find(answer => answer.PointId == point.PointId);
                 // A bad point is taken back with a reason, never written over.
                 if (standing?.Answer == LookAnswer.Bad && point.Answer != LookAnswer.Bad)
@@ -502,8 +504,16 @@ public sealed partial record BenchState
             return null;
         }
 
-        private string PointText(string point) =>
-            sheet.Steps.OfType<SheetStep.Look>().First().Points.FirstOrDefault(it => it.Id == point)?.Text ?? point;
+        private LookPoint? PointOf(string id) =>
+            sheet.Steps.OfType<SheetStep.Look>().First().Points.FirstOrDefault(point => point.Id == id);
+
+        private string PointText(string id) => PointOf(id)?.Text ?? id;
+
+        /// <summary>In the words that are on the screen, and in ours.</summary>
+        private string? MustFail(string id, string words) =>
+            PointOf(id) is not { } point
+                ? null
+                : point.FailingIn(words) ?? (point with { Fails = [.. ruling.Pack.Dialect.Say(point.Fails)] }).FailingIn(words);
 
         private string? Change(FactsChanged it)
         {

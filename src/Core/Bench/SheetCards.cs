@@ -52,6 +52,7 @@ internal static class SheetCards
                     say.Say(point.Where),
                     say.Say(point.Text),
                     say.Say(point.Phrases),
+                    say.Say(point.Fails),
                     point.Measured
                 )),
             ],

@@ -54,7 +54,16 @@ public sealed record ProcedureCard(string Value, string Title, string Remark, IR
 public sealed record FactLine(string Label, string Value);
 
 /// <param name="Measured">What of it can be measured, with its unit; null where there is nothing.</param>
-public sealed record LookCard(string Id, string Where, string Text, IReadOnlyList<string> Phrases, string? Measured);
+/// <param name="Phrases">Words for what is bad, or worth telling.</param>
+/// <param name="Fails">Words for what is bad whatever else is said.</param>
+public sealed record LookCard(
+    string Id,
+    string Where,
+    string Text,
+    IReadOnlyList<string> Phrases,
+    IReadOnlyList<string> Fails,
+    string? Measured
+);
 
 public sealed record FuseCard(string Summary, IReadOnlyList<FuseLine> Findings);
 

@@ -12,9 +12,21 @@ namespace Osierwand.Core.Looking;
 /// <param name="Id">Stable, kept in records.</param>
 /// <param name="Where">Plug, flex, case ...</param>
 /// <param name="Text">What good looks like.</param>
-/// <param name="Phrases">Offered words for what is bad.</param>
+/// <param name="Phrases">Offered words for what is bad, or only worth telling: that is for whoever looks at it to say.</param>
 public sealed record LookPoint(string Id, string Where, string Text, ImmutableArray<string> Phrases)
 {
+    /// <summary>Offered words for what is always bad, and never passes as advice.</summary>
+    public ImmutableArray<string> Fails
+    {
+        get => fails.IsDefault ? [] : fails;
+        init => fails = value;
+    }
+
+    private readonly ImmutableArray<string> fails;
+
+    /// <returns>What these words say that must fail; null where they say nothing of the kind.</returns>
+    public string? FailingIn(string words) => Fails.FirstOrDefault(phrase => words.Contains(phrase, StringComparison.OrdinalIgnoreCase));
+
     [JsonInclude]
     internal ItemPattern? Item { get; init; }
 

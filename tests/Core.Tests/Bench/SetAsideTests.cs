@@ -189,4 +189,31 @@ public class SetAsideTests
                 finding => finding.Text.ShouldContain("cracked")
             );
     }
+
+    /// <summary>Of every point of every kind: what must fail cannot be advised, in any spelling.</summary>
+    [Fact]
+    public void What_must_fail_is_never_advice()
+    {
+        var dangers = LookList.Shipped.SelectMany(point => point.Fails.Select(words => (Point: point.Id, Words: words))).ToArray();
+        dangers.Length.ShouldBeGreaterThan(40);
+        foreach (var item in new[] { OnTheBench.Kettle, OnTheBench.Reel, OnTheBench.Drill })
+        foreach (var (point, words) in dangers)
+        {
+            var sheet = OnTheBench.With(item).LookGood();
+            if (sheet.View.Look.All(answer => answer.PointId != point))
+                continue;
+            sheet.LookAs(LookAnswer.Advice, $"a bit of {words.ToLowerInvariant()} by the plug", point);
+            sheet.State.Refused.ShouldHaveSingleItem().Why.ShouldContain("bad, never advice");
+            sheet.LookAs(LookAnswer.Bad, words, point);
+            sheet.IsOpen(EndKind.Pass).ShouldBeFalse();
+        }
+    }
+
+    [Fact]
+    public void What_is_only_worth_telling_passes_with_advice()
+    {
+        var sheet = OnTheBench.With(OnTheBench.Kettle).LookGood();
+        sheet.LookAs(LookAnswer.Advice, "Pins bent", "plug");
+        sheet.PassTheRest().State.Outcome.ShouldBe(Outcome.PassWithAdvice);
+    }
 }

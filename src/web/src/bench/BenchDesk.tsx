@@ -204,6 +204,7 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
     primaryNow.current = primary;
   });
 
+  const inHandKey = useSyncExternalStore(run.subscribe, () => chosen ?? run.get().now.current);
   const inHand = () => {
     const { now, sheet } = run.get();
     const key = chosen ?? now.current;
@@ -213,43 +214,62 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
       now,
     };
   };
+  const bad = (words?: string) => {
+    const { step, state } = inHand();
+    const isAnswer = ['look', 'function'].includes(step?.family ?? '') || state?.action === 'answer';
+    if (step && isAnswer && (state?.may || step.family === 'look'))
+      setAsking({ what: 'bad', step: step.key, answer: 'bad', ...(words !== undefined && { words }) });
+  };
+  const move = (by: number) => {
+    const { sheet, now } = run.get();
+    const below = cellBeside(sheet.matrix ?? null, chosen ?? now.current ?? '', by, 0);
+    if (below) return choose(below);
+    const at = sheet.steps.findIndex((it) => it.key === (chosen ?? now.current ?? ''));
+    const to = Math.max(0, Math.min(sheet.steps.length - 1, (at < 0 ? sheet.steps.length : at) + by));
+    choose(sheet.steps[to]!.key);
+  };
+  const moveAcross = (by: number) => {
+    const { sheet, now } = run.get();
+    const beside = cellBeside(sheet.matrix ?? null, chosen ?? now.current ?? '', 0, by);
+    if (beside) choose(beside);
+  };
   useBenchKeys({
-    primary,
-    again: () => {
-      const { state, now } = inHand();
-      const readings = now.readings.filter((it) => !it.void);
-      const target = readings.find((it) => it.id === state?.stands) ?? readings.at(-1);
-      const failure = now.failures.find((it) => it.target);
-      if (failure && !state?.stands)
-        setAsking({ what: 'again', target: failure.target!, text: failure.text, point: failure.point });
-      else if (target) setAsking({ what: 'again', target: target.id, text: `${target.name} ${target.text}` });
+    deeds: {
+      primary,
+      again: () => {
+        const { state, now } = inHand();
+        const readings = now.readings.filter((it) => !it.void);
+        const target = readings.find((it) => it.id === state?.stands) ?? readings.at(-1);
+        const failure = now.failures.find((it) => it.target);
+        if (failure && !state?.stands)
+          setAsking({ what: 'again', target: failure.target!, text: failure.text, point: failure.point });
+        else if (target)
+          setAsking({ what: 'again', target: target.id, text: `${target.name} ${target.text}` });
+      },
+      bad: () => bad(),
+      notTested: () => !isSaved && setAsking({ what: 'notTested' }),
+      keys: () => setAsking({ what: 'keys' }),
+      up: () => move(-1),
+      down: () => move(1),
+      left: () => moveAcross(-1),
+      right: () => moveAcross(1),
     },
-    bad: () => {
-      const { step, state } = inHand();
-      const isAnswer = ['look', 'function'].includes(step?.family ?? '') || state?.action === 'answer';
-      if (step && isAnswer && (state?.may || step.family === 'look'))
-        setAsking({ what: 'bad', step: step.key, answer: 'bad' });
-    },
-    notTested: () => !isSaved && setAsking({ what: 'notTested' }),
-    keys: () => setAsking({ what: 'keys' }),
-    move: (by) => {
-      const { sheet, now } = run.get();
-      const below = cellBeside(sheet.matrix ?? null, chosen ?? now.current ?? '', by, 0);
-      if (below) return choose(below);
-      const at = sheet.steps.findIndex((it) => it.key === (chosen ?? now.current ?? ''));
-      const to = Math.max(0, Math.min(sheet.steps.length - 1, (at < 0 ? sheet.steps.length : at) + by));
-      choose(sheet.steps[to]!.key);
-    },
-    moveAcross: (by) => {
-      const { sheet, now } = run.get();
-      const beside = cellBeside(sheet.matrix ?? null, chosen ?? now.current ?? '', 0, by);
-      if (beside) choose(beside);
-    },
+    proposeBad: (words) => bad(`shown: ${words}`),
+    stray: (text, isRefused) =>
+      say(
+        text === null
+          ? ''
+          : isRefused
+            ? `“${text}” was typed and nothing here understands it. Nothing was recorded. Esc clears it.`
+            : `Typed: ${text}`,
+      ),
+    step: inHandKey,
     enabled: asking === null && !isForCustomer,
     takesNumber: () =>
       !isSaved &&
       (inHand().step?.unit != null || ['dead', 'outlet'].includes(inHand().step?.family ?? '')) &&
       document.getElementById('reading') !== null,
+    isAnswered: () => !isSaved && inHand().state?.action === 'answer',
   });
 
   const desk: Desk = useMemo(

@@ -2,6 +2,7 @@ import { Box, Button, MenuItem, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Schema } from '../api/client';
 import { c } from '../design/tokens';
+import { freesTheKeys } from './benchKeys';
 import { happened } from './types';
 import { useRun, useShown } from './useBench';
 
@@ -65,6 +66,7 @@ export function CircuitTool({ before, onDone }: { before: Schema['CircuitSum'] |
           select
           size="small"
           label="RCD"
+          slotProps={freesTheKeys}
           value={rcdMa}
           onChange={(event) => setRcdMa(Number(event.target.value))}
           sx={{ width: 110 }}

@@ -166,10 +166,11 @@ function BadDialog({ asking, onClose }: { asking: Extract<Asking, { what: 'bad' 
           ? `${point.where}: what is ${isAdvice ? 'worth telling' : 'bad'}?`
           : `${step.name}: what is bad?`
       }
-      offered={point?.phrases ?? sheet.phrases.notWorking}
+      offered={point ? [...(isAdvice ? [] : point.fails), ...point.phrases] : sheet.phrases.notWorking}
       label="In words"
       take={isAdvice ? 'Advice' : 'Bad'}
-      note={isAdvice ? 'It passes, and the client is told.' : undefined}
+      note={isAdvice ? 'It passes, and the client is told. What makes it unsafe is bad, never advice.' : undefined}
+      words={asking.words}
       onTake={(words) => {
         void run.happen(
           point

@@ -8,6 +8,7 @@ import { Notice } from '../frame/Notice';
 import { useMe } from '../people/SignedIn';
 import { takeAlong } from '../procedures/taken';
 import { states } from '../register/words';
+import { freesTheKeys } from './benchKeys';
 import { useDesk } from './desk';
 import { noKit } from './benchRun';
 import { useNulling } from './nulling';
@@ -256,6 +257,7 @@ function Choosing(props: {
       fullWidth
       size="small"
       label={props.label}
+      slotProps={freesTheKeys}
       value={props.value}
       onChange={(event) => props.onChosen(event.target.value)}
     >

@@ -4,6 +4,7 @@ import { showDate } from '../api/dates';
 import { Ring } from '../design/Ring';
 import { c } from '../design/tokens';
 import type { Schema } from '../api/client';
+import { freesTheKeys } from './benchKeys';
 import { useDesk } from './desk';
 import { PhotosOf } from './PhotosOf';
 import { useRun, useShown } from './useBench';
@@ -221,6 +222,7 @@ function Evaluation({ card, sticker }: { card: Schema['EvaluationCard']; sticker
         select
         size="small"
         label="Evaluation"
+        slotProps={freesTheKeys}
         value={value}
         onChange={(event) => setChosen(event.target.value as Schema['Evaluation'])}
         helperText={

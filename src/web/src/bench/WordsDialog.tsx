@@ -10,12 +10,14 @@ export function WordsDialog(props: {
   label: string;
   take: string;
   note?: ReactNode;
+  /** Stands there to begin with. */
+  words?: string | undefined;
   cancel?: string;
   onTake: (words: string) => void;
   onClose: () => void;
 }) {
   const id = useId();
-  const [words, setWords] = useState('');
+  const [words, setWords] = useState(props.words ?? '');
   const trimmed = words.trim();
   return (
     <Dialog open onClose={props.onClose} fullWidth maxWidth="sm" aria-labelledby={id}>

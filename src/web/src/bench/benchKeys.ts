@@ -1,25 +1,50 @@
-import { useEffect, useRef } from 'react';
+import { useCallback, useEffect, useRef } from 'react';
+import { onScan } from '../frame/scanner';
 import { instrument } from './instrument';
+import { type KeyDeed, keyDeed, type KeyboardAt } from './keyboard';
+
+type Deed = Exclude<KeyDeed['do'], 'nothing' | 'read' | 'keep' | 'refuse' | 'proposeBad'>;
 
 interface Keys {
-  primary: () => void;
-  again: () => void;
-  bad: () => void;
-  notTested: () => void;
-  keys: () => void;
-  move: (by: number) => void;
-  /** To the cell beside it or the next step, where there is none. */
-  moveAcross: (by: number) => void;
+  deeds: Record<Deed, () => void>;
+  proposeBad: (words: string) => void;
+  /** Says what was typed and not understood; null once nothing is kept any more. */
+  stray: (text: string | null, isRefused: boolean) => void;
+  /** The step in hand: what was typed at another one is past. */
+  step: string | null;
   /** False while something is asked: then its own keys count, and none of these. */
   enabled: boolean;
-  /** A digit, a sign or a point goes to the reading field of the step in hand. */
   takesNumber: () => boolean;
+  isAnswered: () => boolean;
+}
+
+/** Everything that lies over the page and takes keys: dialogs, menus, lists. */
+const isCovered = () =>
+  document.querySelector('.MuiModal-root:not([aria-hidden=true]), [role=listbox], [role=menu]') !== null;
+
+/** For a list on the sheet: after a choice the keys are the sheet's again; the list's own button would search by the next one. */
+export const freesTheKeys = { select: { MenuProps: { disableRestoreFocus: true } } };
+
+function focusOf(event: KeyboardEvent): KeyboardAt['focus'] {
+  const field = (event.target as HTMLElement).closest('input, textarea, select, button, a, [role=combobox]');
+  if (!field) return 'sheet';
+  if (field.id === 'hold') return 'hold';
+  return field instanceof HTMLInputElement && field.id === 'scan' && field.value === ''
+    ? 'emptyScan'
+    : 'control';
 }
 
 /** Letters stay free for tags; everything else is on the number pad: Enter goes on, × again, − bad, / not tested. Esc always stops. */
 export function useBenchKeys(keys: Keys) {
   const latest = useRef(keys);
+  const stray = useRef('');
+  const keep = useCallback((text: string) => {
+    if (stray.current === text) return;
+    stray.current = text;
+    latest.current.stray(text || null, false);
+  }, []);
   useEffect(() => {
+    if (latest.current.step !== keys.step) keep('');
     latest.current = keys;
   });
   useEffect(() => {
@@ -32,42 +57,48 @@ export function useBenchKeys(keys: Keys) {
     };
     const onKey = (event: KeyboardEvent) => {
       const it = latest.current;
-      if (!it.enabled || event.repeat || event.ctrlKey || event.altKey || event.metaKey || event.isComposing)
-        return;
-      // While something runs no key but Esc does anything: nothing may cover it.
-      if (instrument.isBusy) return;
-      const target = event.target as HTMLElement;
-      const field = target.closest('input, textarea, select, button, a, [role=combobox]');
-      const isScan = field instanceof HTMLInputElement && field.id === 'scan';
-      // The button that is held has Enter for itself; whatever else is struck there is meant for the sheet.
-      const isHold = field?.id === 'hold';
-      if (isHold && (event.key === 'Enter' || event.key === ' ')) return;
-      if (field && !isHold && !(isScan && field.value === '')) return;
-      if (/^[0-9.<>,-]$/.test(event.key) && it.takesNumber()) {
-        // The key itself lands in the field that now has the focus.
-        document.getElementById('reading')?.focus();
-        return;
+      if (event.repeat || event.ctrlKey || event.altKey || event.metaKey || event.isComposing) return;
+      const deed = keyDeed(event.key, {
+        isCovered: !it.enabled || isCovered(),
+        isBusy: instrument.isBusy,
+        focus: focusOf(event),
+        takesNumber: it.takesNumber(),
+        isAnswered: it.isAnswered(),
+        stray: stray.current,
+      });
+      switch (deed.do) {
+        case 'nothing':
+          return;
+        case 'read':
+          // The key itself lands in the field that now has the focus.
+          document.getElementById('reading')?.focus();
+          return keep('');
+        case 'keep':
+          event.preventDefault();
+          return keep(deed.stray);
+        case 'refuse':
+          event.preventDefault();
+          return it.stray(deed.stray, true);
+        case 'proposeBad':
+          event.preventDefault();
+          it.proposeBad(deed.stray);
+          return keep('');
+        default:
+          event.preventDefault();
+          it.deeds[deed.do]();
       }
-      const action = {
-        Enter: it.primary,
-        '*': it.again,
-        '-': it.bad,
-        '/': it.notTested,
-        '?': it.keys,
-        ArrowUp: () => it.move(-1),
-        ArrowDown: () => it.move(1),
-        ArrowLeft: () => it.moveAcross(-1),
-        ArrowRight: () => it.moveAcross(1),
-      }[event.key];
-      if (!action) return;
-      event.preventDefault();
-      action();
     };
     document.addEventListener('keydown', onEscape, true);
     document.addEventListener('keydown', onKey);
+    // A scan is no typing: whatever of it was kept is the scan's.
+    const forget = onScan(
+      () => keep(''),
+      () => keep(''),
+    );
     return () => {
+      forget();
       document.removeEventListener('keydown', onEscape, true);
       document.removeEventListener('keydown', onKey);
     };
-  }, []);
+  }, [keep]);
 }

@@ -5,7 +5,7 @@ import type { ReadingNow } from './types';
 /** A question that the desk asks; one at a time. */
 export type Asking =
   | { what: 'again'; target: string; text: string; point?: string | null }
-  | { what: 'bad'; step: string; answer: 'bad' | 'advice'; point?: string }
+  | { what: 'bad'; step: string; answer: 'bad' | 'advice'; point?: string; words?: string }
   | { what: 'point'; step: string }
   | { what: 'borrow'; reading: ReadingNow }
   | { what: 'override'; reading: ReadingNow }
