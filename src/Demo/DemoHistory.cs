@@ -376,7 +376,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
             .. points.Select(
                 (point, i) =>
                     bad is { } at && i == at % points.Length
-                        ? new LookFinding(point.Id, LookAnswer.Bad, point.Phrases[0])
+                        ? new LookFinding(point.Id, LookAnswer.Bad, point.ForBad[0])
                         : new LookFinding(point.Id, LookAnswer.Good, null)
             ),
         ];

@@ -24,6 +24,10 @@ public sealed record LookPoint(string Id, string Where, string Text, ImmutableAr
 
     private readonly ImmutableArray<string> fails;
 
+    /// <summary>All that is offered for a bad answer, what must fail first.</summary>
+    [JsonIgnore]
+    public ImmutableArray<string> ForBad => [.. Fails, .. Phrases];
+
     /// <returns>What these words say that must fail; null where they say nothing of the kind.</returns>
     public string? FailingIn(string words) => Fails.FirstOrDefault(phrase => words.Contains(phrase, StringComparison.OrdinalIgnoreCase));
 

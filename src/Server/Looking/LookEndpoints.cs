@@ -90,7 +90,7 @@ internal static class LookEndpoints
             point.Id,
             point.Where,
             point.Text,
-            [.. point.Fails, .. point.Phrases],
+            point.ForBad,
             point.For,
             null,
             [

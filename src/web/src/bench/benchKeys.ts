@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useRef } from 'react';
+import { isCovered } from '../frame/covered';
 import { onScan } from '../frame/scanner';
 import { instrument } from './instrument';
 import { type KeyDeed, keyDeed, type KeyboardAt } from './keyboard';
@@ -18,12 +19,10 @@ interface Keys {
   isAnswered: () => boolean;
 }
 
-/** Everything that lies over the page and takes keys: dialogs, menus, lists. */
-const isCovered = () =>
-  document.querySelector('.MuiModal-root:not([aria-hidden=true]), [role=listbox], [role=menu]') !== null;
-
 /** For a list on the sheet: after a choice the keys are the sheet's again; the list's own button would search by the next one. */
-export const freesTheKeys = { select: { MenuProps: { disableRestoreFocus: true } } };
+export const freesTheKeys = {
+  select: { onClose: () => setTimeout(() => (document.activeElement as HTMLElement | null)?.blur()) },
+};
 
 function focusOf(event: KeyboardEvent): KeyboardAt['focus'] {
   const field = (event.target as HTMLElement).closest('input, textarea, select, button, a, [role=combobox]');
@@ -48,8 +47,11 @@ export function useBenchKeys(keys: Keys) {
     latest.current = keys;
   });
   useEffect(() => {
+    let wasCovered = false;
     // Before any dialog or field: what runs can be stopped from everywhere.
-    const onEscape = (event: KeyboardEvent) => {
+    const onEarly = (event: KeyboardEvent) => {
+      // The Enter that chooses from a list has closed it by the time that it arrives here.
+      wasCovered = isCovered();
       if (event.key !== 'Escape' || instrument.get().is === 'idle') return;
       event.preventDefault();
       event.stopImmediatePropagation();
@@ -59,7 +61,7 @@ export function useBenchKeys(keys: Keys) {
       const it = latest.current;
       if (event.repeat || event.ctrlKey || event.altKey || event.metaKey || event.isComposing) return;
       const deed = keyDeed(event.key, {
-        isCovered: !it.enabled || isCovered(),
+        isCovered: !it.enabled || wasCovered || isCovered(),
         isBusy: instrument.isBusy,
         focus: focusOf(event),
         takesNumber: it.takesNumber(),
@@ -88,7 +90,7 @@ export function useBenchKeys(keys: Keys) {
           it.deeds[deed.do]();
       }
     };
-    document.addEventListener('keydown', onEscape, true);
+    document.addEventListener('keydown', onEarly, true);
     document.addEventListener('keydown', onKey);
     // A scan is no typing: whatever of it was kept is the scan's.
     const forget = onScan(
@@ -97,7 +99,7 @@ export function useBenchKeys(keys: Keys) {
     );
     return () => {
       forget();
-      document.removeEventListener('keydown', onEscape, true);
+      document.removeEventListener('keydown', onEarly, true);
       document.removeEventListener('keydown', onKey);
     };
   }, [keep]);

@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { api, ask, Problem } from '../api/client';
 import { c } from '../design/tokens';
+import { isCovered } from './covered';
 import { inHand } from './inHand';
 import { onScan } from './scanner';
 import { offerScan } from './scanTaker';
@@ -90,7 +91,7 @@ export function ScanField() {
 
   useEffect(() => {
     const settle = () => {
-      if (hasFinePointer() && !isTyping(document.activeElement) && !document.querySelector('[role=dialog]'))
+      if (hasFinePointer() && !isTyping(document.activeElement) && !isCovered())
         field.current?.focus({ preventScroll: true });
     };
     // A new page has no field of its own in use yet.
