@@ -289,7 +289,7 @@ public sealed class KitTests(World world)
         var (status, again) = await maud.Post(path, new { text = "80m" });
         (status, again.Text("telling").Contains("0.05 Ω before", StringComparison.Ordinal)).ShouldBe((200, true));
         (await maud.Post(path, new { text = "19.9" })).Status.ShouldBe(422);
-        (await Kit(maud))[name].Text("nullText").ShouldBe("80 mΩ");
+        (await Kit(maud))[name].Text("nullText").ShouldBe("0.08 Ω");
     }
 
     [Fact]
