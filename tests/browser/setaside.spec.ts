@@ -17,7 +17,7 @@ test('a class settled after an open earth is saved by a technician as the failur
 
   const verdict = page.getByRole('region', { name: 'Verdict' });
   await expect(row(page, 'Earth continuity')).toHaveCount(0);
-  await expect(verdict).toContainText('the facts were corrected afterwards');
+  await expect(verdict).toContainText('the facts were corrected afterwards: class I became II, “Was entered wrong”');
   await expect(verdict).toContainText('Photograph the class mark or the plate');
   await expectSoundAtEverySize(page);
   await verdict

@@ -13,16 +13,19 @@ public sealed partial record BenchState
         {
             public SetAsideBy Kind => By is FactsChanged ? SetAsideBy.Facts : SetAsideBy.Choice;
 
-            public string Why =>
+            /// <param name="now">The item as it stands.</param>
+            public string Why(Item now) =>
                 By switch
                 {
-                    FactsChanged facts => facts.Reason.Trim(),
+                    FactsChanged facts when Before.Item.Equipment.Class != now.Class =>
+                        $"class {Words.Of(Before.Item.Equipment.Class)} became {Words.Of(now.Class)}, “{facts.Reason.Trim()}”",
+                    FactsChanged facts => $"“{facts.Reason.Trim()}”",
                     ProcedureChosen => "the procedure",
                     ScopeChosen => "the scope",
                     _ => "the method",
                 };
 
-            /// <summary>Whoever asked for the class first has not changed it, and a length that nobody had entered is not corrected.</summary>
+            /// <summary>It was undecided, so that nothing is changed by deciding it.</summary>
             public bool SettlesClass => Before.Item.Equipment.Class == ProtectionClass.Undecided;
         }
 
@@ -45,7 +48,7 @@ public sealed partial record BenchState
                     && rejudged.Find(change => !change.SettlesClass && change.Before.Item.Equipment.Class != ProtectionClass.I)
                         is { } change
                 )
-                    yield return new(change.Kind, "Path to earth", earth.Words, change.Why, WantsLead: true);
+                    yield return new(change.Kind, "Path to earth", earth.Words, change.Why(ruling.Item.Equipment), WantsLead: true);
             foreach (var answer in lookedAgain)
                 yield return answer;
         }
@@ -67,7 +70,7 @@ public sealed partial record BenchState
                 by.Kind,
                 now.Reading.Name,
                 Judging.SetAside.ValueOf(now.Reading),
-                by.Why,
+                by.Why(ruling.Item.Equipment),
                 WantsLead: by.Kind == SetAsideBy.Facts && !isFlexEntered
             );
         }

@@ -189,17 +189,18 @@ function Failures() {
 
 /** What failed on the way and decides nothing any more. A class that is settled after a failure asks for its mark and a lead. */
 function SetAside({ pass }: { pass: Schema['EndView'] }) {
-  const setAside = useShown(({ now }) => now.setAside.filter((it) => !it.isExcused));
+  // What stands among the failures above is not said twice.
+  const setAside = useShown(({ now }) =>
+    now.setAside.filter((it) => !it.isExcused && !now.failures.some((failure) => failure.text === it.text)),
+  );
   const asksForMark = useShown(({ now }) => now.asksForMark);
-  if (setAside.length === 0) return null;
+  if (setAside.length === 0 && !asksForMark) return null;
   return (
     <Box role="note" sx={{ borderLeft: `4px solid ${c.advice}`, pl: 1.5, mt: 1 }}>
-      <Box sx={{ fontWeight: 600 }}>Failed on the way: the paper says so, and a lead reads it first.</Box>
-      <Box component="ul" sx={{ m: 0, pl: 2.25 }}>
-        {setAside.map((it) => (
-          <li key={it.text}>{it.text}</li>
-        ))}
-      </Box>
+      <Box sx={{ fontWeight: 600 }}>It failed on the way. The paper says so, and a lead reads it first.</Box>
+      {setAside.map((it) => (
+        <div key={it.text}>{it.text}</div>
+      ))}
       {asksForMark && (
         <Box sx={{ mt: 0.5, display: 'flex', flexDirection: 'column', gap: 0.75, alignItems: 'flex-start' }}>
           {!pass.isOpen && <span>{pass.why}</span>}
