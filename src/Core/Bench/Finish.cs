@@ -81,6 +81,9 @@ public sealed partial record BenchState
                 RunsFrom = runsFrom,
                 Proposal = EvaluationProposal.Of(facts, assessment),
             };
+            // The figures that are left speak of no failure; nobody proposes by them what a lead is still to decide.
+            if (state.IsFailureUnanswered)
+                state = state with { Proposal = null };
             state = state with { Evaluation = Standing(state) };
             state = state with { Ends = Bench.Ends.Of(state) };
             // Whether the sheet passes, and so what is computed, is known by its ends.

@@ -114,6 +114,18 @@ public class SetAsideTests
     }
 
     [Fact]
+    public void A_medical_failure_that_corrected_facts_explain_is_proposed_for_no_use()
+    {
+        var sheet = OnTheBench.With(OnTheBench.Pump, "iec-62353-2014").LookGood();
+        sheet.Type(Earth, ">25");
+        sheet.Change(ClassII);
+        sheet.PassTheRest();
+        sheet.State.Proposal.ShouldBeNull();
+        sheet.IsOpen(EndKind.Pass).ShouldBeFalse();
+        sheet.Record(EndKind.Fail).Evaluation.ShouldBeNull();
+    }
+
+    [Fact]
     public void Made_void_first_and_the_class_changed_then_is_no_way_round()
     {
         var sheet = OnTheBench.With(OnTheBench.Kettle).LookGood();
