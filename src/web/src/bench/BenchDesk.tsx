@@ -103,7 +103,10 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
           }),
     [item.tag, item.name, item.isLoose, run, park, isSaved],
   );
-  useEffect(() => () => void instrument.stop(), []);
+  useEffect(() => {
+    instrument.forget();
+    return () => void instrument.stop();
+  }, []);
 
   const start = useCallback(
     (step: string, startedBy: 'press' | 'hold', isHeld = false) => {

@@ -169,7 +169,9 @@ function BadDialog({ asking, onClose }: { asking: Extract<Asking, { what: 'bad' 
       offered={point ? [...(isAdvice ? [] : point.fails), ...point.phrases] : sheet.phrases.notWorking}
       label="In words"
       take={isAdvice ? 'Advice' : 'Bad'}
-      note={isAdvice ? 'It passes, and the client is told. What makes it unsafe is bad, never advice.' : undefined}
+      note={
+        isAdvice ? 'It passes, and the client is told. What makes it unsafe is bad, never advice.' : undefined
+      }
       words={asking.words}
       onTake={(words) => {
         void run.happen(

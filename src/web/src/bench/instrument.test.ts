@@ -75,6 +75,15 @@ beforeEach(() => {
 });
 afterEach(() => vi.useRealTimers());
 
+test('what was said of one item is not said of the next', async () => {
+  const started = client.start(request('a'), (it) => kept.push(it));
+  line.refused(new Error('the probe finds a path to earth'));
+  await started;
+  expect(client.get()).toMatchObject({ is: 'idle', trouble: expect.any(String) });
+  client.forget();
+  expect(client.get()).toEqual({ is: 'idle', trouble: null });
+});
+
 describe('the instrument can be stopped in every state', () => {
   test('a measurement runs, shows its value, and gives one reading', async () => {
     await start();

@@ -183,6 +183,12 @@ export class InstrumentClient {
     void this.settle(turn);
   }
 
+  /** Another item lies on the bench: what was said of the last one is not said of this. */
+  forget() {
+    this.moved = null;
+    if (this.line.is === 'idle' && this.line.trouble !== null) this.set({ is: 'idle', trouble: null });
+  }
+
   /** Stops and forgets who listened: the page goes away, or somebody signs out. */
   async leave() {
     this.onKept = null;
