@@ -182,7 +182,7 @@ public class HostingTests(World world)
         looked.Steps.ShouldAllBe(step => step.Action != StepAction.Press && step.Action != StepAction.Hold);
         looked.Steps.Single(step => step.Step.Key == "insulation").Action.ShouldBe(StepAction.Type);
         var lead = ruling.Kit.Pieces.Single(it => it.Kind == Core.Kit.KitKind.TestLead).Id;
-        var (status, problem) = await kettle.Client.Post($"/api/v1/kit/{lead}/null", new { text = (string?)null, reason = (string?)null });
+        var (status, problem) = await kettle.Client.Post($"/api/v1/kit/{lead}/null", new { text = (string?)null });
         status.ShouldBe(502);
         problem.Text("detail").ShouldContain("No instrument is connected");
     }
