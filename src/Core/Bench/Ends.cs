@@ -125,7 +125,7 @@ internal static class Ends
     }
 
     /// <summary>Made void or explained, it is one for whoever reads a discarded sheet.</summary>
-    private static bool HoldsFailure(BenchState state) => state.HasFailed || state.Assessment.SetAside.Any(failure => !failure.IsExcused);
+    private static bool HoldsFailure(BenchState state) => state.HasFailed || !state.Assessment.IsClean;
 
     private static bool HasMeasured(BenchState state) =>
         state.Readings.Any(it => it is { Void: null, Judgement: { Settles: true, Reading.Test: not Test.Functional } });

@@ -500,7 +500,7 @@ public sealed partial record BenchState
                 return "This answer does not stand any more.";
             answers.Remove(standing);
             if (standing.Answer == LookAnswer.Bad)
-                lookedAgain.Add(new(SetAsideBy.Void, PointText(point), standing.Words ?? "bad", it.Reason.Trim(), IsExcused: true));
+                lookedAgain.Add(new(SetAsideBy.Look, PointText(point), standing.Words ?? "bad", it.Reason.Trim(), IsExcused: true));
             return null;
         }
 
@@ -566,7 +566,13 @@ public sealed partial record BenchState
 
         private string? Withdraw(Withdrawn it)
         {
-            if (overrides.RemoveAll(by => by.Id == it.Target) + borrows.RemoveAll(by => by.Id == it.Target) > 0)
+            if (borrows.Find(borrow => borrow.Id == it.Target) is { } borrow)
+            {
+                borrows.Remove(borrow);
+                withdrawn.Add(borrow);
+                return null;
+            }
+            if (overrides.RemoveAll(by => by.Id == it.Target) > 0)
                 return null;
             if (evaluated?.Id != it.Target)
                 return "There is nothing to take back under this id.";

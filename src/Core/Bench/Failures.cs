@@ -24,12 +24,12 @@ public sealed partial record BenchState
                     ScopeChosen => "the scope",
                     _ => "the method",
                 };
-
-            /// <summary>It was undecided, so that nothing is changed by deciding it.</summary>
-            public bool SettlesClass => Before.Item.Equipment.Class == ProtectionClass.Undecided;
         }
 
         private readonly List<Rejudged> rejudged = [];
+
+        /// <summary>Second standards that a reading was held against, taken back.</summary>
+        private readonly List<Borrowed> withdrawn = [];
 
         /// <summary>Bad answers of the look that were taken back.</summary>
         private readonly List<SetAside> lookedAgain = [];
@@ -43,12 +43,19 @@ public sealed partial record BenchState
             foreach (var earth in earths)
                 if (voids.TryGetValue(earth.Id, out var said))
                     yield return new(SetAsideBy.Void, "Path to earth", earth.Words, said.Reason.Trim());
-                else if (
-                    ruling.Item.Equipment.Class == ProtectionClass.I
-                    && rejudged.Find(change => !change.SettlesClass && change.Before.Item.Equipment.Class != ProtectionClass.I)
-                        is { } change
-                )
+                else if (ruling.Item.Equipment.Class == ProtectionClass.I && rejudged.Find(HadNoEarth) is { } change)
                     yield return new(change.Kind, "Path to earth", earth.Words, change.Why(ruling.Item.Equipment), WantsLead: true);
+            foreach (var borrow in withdrawn)
+                if (
+                    Array.Find(taken, read => read.Event.Id == borrow.Target)?.Judgement is { Reading: var reading }
+                    && HadFailedBy(borrow, reading)
+                )
+                    yield return new(
+                        SetAsideBy.Choice,
+                        $"{reading.Name} by {borrow.PackId}",
+                        Judging.SetAside.ValueOf(reading),
+                        "the second standard was taken back"
+                    );
             foreach (var answer in lookedAgain)
                 yield return answer;
         }
@@ -59,19 +66,20 @@ public sealed partial record BenchState
         {
             var read = taken[at];
             var isGone = read.OffSheet && voids.ContainsKey(read.Event.Id) && !IsMeasuredAgain(taken, at, from: at + 1);
-            if (read is not { Judgement: { Status: not Status.Fail } now, OverriddenBy: null } || (read.HidesFailure && !isGone))
+            // A lead who overrode the failure itself is told as that.
+            if (read is not { Judgement: { Status: not Status.Fail, Overridden: not Status.Fail } now } || (read.HidesFailure && !isGone))
                 return null;
-            if (
-                rejudged.Find(change => at < change.Reads && !change.SettlesClass && HadFailed(read.Event, at, change.Before)) is not { } by
-            )
+            if (rejudged.Find(change => at < change.Reads && HadFailed(read.Event, at, change.Before)) is not { } by)
                 return null;
-            var isFlexEntered = by.By is FactsChanged && IsFlexEntered(by.Before) && IsMeasuredAgain(taken, at, by.Reads);
+            var isMended = voids.ContainsKey(read.Event.Id)
+                ? IsMeasuredAgain(taken, at, from: at + 1)
+                : IsFlexEntered(by.Before) && IsMeasuredAgain(taken, at, by.Reads);
             return new(
                 by.Kind,
                 now.Reading.Name,
                 Judging.SetAside.ValueOf(now.Reading),
                 by.Why(ruling.Item.Equipment),
-                WantsLead: by.Kind == SetAsideBy.Facts && !isFlexEntered
+                WantsLead: by.Kind == SetAsideBy.Facts && !isMended
             );
         }
 
@@ -85,9 +93,21 @@ public sealed partial record BenchState
             return was.Cord is not { Length: not null, Conductor: not null } && was with { Cord = now.Cord } == now;
         }
 
+        /// <summary>Whoever decides a class that was undecided changes none: then it has to fail by the class that was decided.</summary>
         private bool HadFailed(ReadingTaken read, int at, Ruling under) =>
             BenchMemory.PlanOf(reads[at].Step) is { } plan
             && memory.Understood(read, under, () => ReadingOf.Taken(under, plan, read)).TryGet(out var reading)
-            && JudgedUnder(under, read.Id, reading, null, null).Status == Status.Fail;
+            && JudgedUnder(under, read.Id, reading, null, null).Status == Status.Fail
+            && (
+                under.Item.Equipment is not { Class: ProtectionClass.Undecided } undecided
+                || Judging.Judge.Of(under.Pack, undecided with { Class = ruling.Item.Equipment.Class }, reading, under.DecisionRule).Status
+                    == Status.Fail
+            );
+
+        private bool HadFailedBy(Borrowed borrow, Reading reading) =>
+            ByAnother(borrow, reading with { Void = null, VoidCause = null }, null).Judgement.Status == Status.Fail;
+
+        private static bool HadNoEarth(Rejudged change) =>
+            change.Before.Item.Equipment.Class is not (ProtectionClass.I or ProtectionClass.Undecided);
     }
 }

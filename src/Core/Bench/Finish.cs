@@ -27,7 +27,7 @@ public sealed partial record BenchState
             var facts = FactsOf(taken, look.Outcome);
             var assessment = Assessment.Of(facts, [.. taken.Where(it => it.Judgement is not null).SelectMany(AllJudgements)]);
             assessment = assessment with { Advice = [.. assessment.Advice, .. NotExercised(taken)] };
-            assessment = assessment.Without([.. SetAsides(taken)]);
+            assessment = assessment.WithSetAside([.. SetAsides(taken)]);
             var standing = earths
                 .Where(earth => !voids.ContainsKey(earth.Id) && ruling.Item.Equipment.Class != ProtectionClass.I)
                 .ToImmutableArray();

@@ -108,13 +108,7 @@ public static class NextDates
     private static (Interval Interval, bool IsTest) Computed(BenchState state, DateOnly day, bool hasMeasured)
     {
         var (ruling, basis) = (state.Ruling, state.Ruling.Basis);
-        var test = new PastTest(
-            day,
-            Verdict.Pass,
-            IsNear(state),
-            IsRising(state),
-            state.Assessment.SetAside.All(failure => failure.IsExcused)
-        );
+        var test = new PastTest(day, Verdict.Pass, IsNear(state), IsRising(state), state.Assessment.IsClean);
         var facts = Facts(ruling, day, hasMeasured ? [.. basis.Past, test] : basis.Past);
         var next = IntervalRule.Of(facts);
         if (next.Performance is { } performance && !(next.Combined <= performance))

@@ -245,28 +245,21 @@ internal static class SheetCards
             _ => "",
         };
 
-    private static string Detail(Conditions.Leakage under)
-    {
-        var words = new List<string>
-        {
-            under.Method switch
-            {
-                LeakageMethod.Alternative => "alternative, not powered",
-                LeakageMethod.Differential => "differential",
-                // Of the three methods of a medical standard the direct one has a name too; elsewhere there is but power or none.
-                _ => under.Kind is LeakageKind.Equipment or LeakageKind.AppliedPart ? "direct" : "powered",
-            },
-        };
-        if (under.Polarity == MainsPolarity.Reversed)
-            words.Add("reversed polarity");
-        if (under.Earth == ConductorState.Open)
-            words.Add("earth open");
-        if (under.Neutral == ConductorState.Open)
-            words.Add("neutral open");
-        if (under.Power == PowerState.Off)
-            words.Add("device off");
-        return string.Join(", ", words);
-    }
+    private static string Detail(Conditions.Leakage under) =>
+        string.Join(
+            ", ",
+            StepNames
+                .Unusual(under)
+                .Prepend(
+                    under.Method switch
+                    {
+                        LeakageMethod.Alternative => "alternative, not powered",
+                        LeakageMethod.Differential => "differential",
+                        // Of the three methods of a medical standard the direct one has a name too; elsewhere there is but power or none.
+                        _ => under.Kind is LeakageKind.Equipment or LeakageKind.AppliedPart ? "direct" : "powered",
+                    }
+                )
+        );
 
     /// <summary>A step of a place by name has that place's values; one that may be read anywhere has all, and the worst stands for the
     /// visit.</summary>

@@ -59,6 +59,7 @@ public static class Sheet
         new("visual", "pass, fail or notDone", Cell.Text, "visual"),
         new("earth", "earth continuity in ohm", Cell.Reading, "", Test.EarthContinuity, Unit.Ohm),
         new("earthNull", "null of the test lead in ohm", Cell.Number, "nullOhm", Test.EarthContinuity),
+        new("earthTestA", "current that it was read with, in ampere", Cell.Number, "testCurrentA", Test.EarthContinuity),
         new("earthPoint", "where the probe sat", Cell.Text, "point", Test.EarthContinuity),
         new("insulation", "in megohm", Cell.Reading, "", Test.Insulation, Unit.Megohm),
         new("insulationV", "test voltage", Cell.Number, "testVoltageV", Test.Insulation),

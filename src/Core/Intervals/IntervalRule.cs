@@ -94,18 +94,16 @@ public static class IntervalRule
         );
     }
 
-    /// <summary>So many days less than half an interval are still half of it: rounds do not fall on the day.</summary>
-    private const int DaysForgiven = 30;
-
     /// <summary>Tests that follow one another too closely are one, and the worst of them counts: nobody makes an interval longer by
     /// testing twice. Counted backwards from the newest; two of one day are never two.</summary>
     /// <param name="interval">The shorter of the base and the interval then in force.</param>
+    /// <param name="forgiven">So much less than half of it is still half of it.</param>
     /// <returns>Newest last.</returns>
-    internal static ImmutableArray<PastTest> Apart(ImmutableArray<PastTest> history, Period interval)
+    internal static ImmutableArray<PastTest> Apart(ImmutableArray<PastTest> history, Period interval, TimeSpan forgiven)
     {
         var groups = new List<PastTest>();
         foreach (var test in history.Reverse())
-            if (groups is [.., var newer] && IsTooClose(test.Date, newer.Date, interval))
+            if (groups is [.., var newer] && IsTooClose(test.Date, newer.Date, interval, forgiven))
                 groups[^1] = newer with
                 {
                     Verdict = test.Verdict == Verdict.Fail ? Verdict.Fail : newer.Verdict,
@@ -119,8 +117,8 @@ public static class IntervalRule
         return [.. groups];
     }
 
-    private static bool IsTooClose(DateOnly earlier, DateOnly later, Period interval) =>
-        later <= earlier || later < interval.Half.After(earlier).AddDays(-DaysForgiven);
+    private static bool IsTooClose(DateOnly earlier, DateOnly later, Period interval, TimeSpan forgiven) =>
+        later <= earlier || later < interval.Half.After(earlier).AddDays(-forgiven.Days);
 
     /// <summary>Steps that move the visual and the combined tier alike.</summary>
     private static int Steps(IntervalFacts facts, Period combined, List<string> because)
@@ -133,7 +131,11 @@ public static class IntervalRule
             steps += by;
             because.Add($"{why}: one step {(by > 0 ? "longer" : "shorter")}");
         }
-        var tests = Apart(facts.History, facts.InForce is { } inForce ? Period.Shorter(combined, inForce) : combined);
+        var tests = Apart(
+            facts.History,
+            facts.InForce is { } inForce ? Period.Shorter(combined, inForce) : combined,
+            facts.Pack.Thresholds.TestsApart
+        );
         var lastTwo = tests.Length >= 2 ? tests[^2..] : tests;
         var near = lastTwo.Any(test => test.NearLimit || test.Rising);
         var failed = lastTwo.Any(test => test.Verdict == Verdict.Fail);

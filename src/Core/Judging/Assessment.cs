@@ -81,6 +81,9 @@ public sealed record Assessment(
     /// <summary>Failures that decide nothing any more.</summary>
     public ImmutableArray<SetAside> SetAside { get; init; } = [];
 
+    /// <summary>Nothing failed on the way but what happens daily: it may count towards a longer interval.</summary>
+    public bool IsClean => SetAside.All(failure => failure.IsExcused);
+
     public static Assessment Of(InspectionFacts facts)
     {
         var results = ImmutableArray.CreateBuilder<Judgement>(facts.Readings.Length);
@@ -106,13 +109,13 @@ public sealed record Assessment(
             failed ? Verdict.Fail
             : !missing.IsEmpty || !unsettled.IsEmpty || facts.Scope == Scope.FaultFinding ? Verdict.Incomplete
             : Verdict.Pass;
-        return new Assessment(verdict, judgements, missing, unsettled, AdviceFor(facts, judgements)).Without(
+        return new Assessment(verdict, judgements, missing, unsettled, AdviceFor(facts, judgements)).WithSetAside(
             Judging.SetAside.Voided(facts, judgements)
         );
     }
 
     /// <summary>Told of what does not count any more, so that it passes with advice at best.</summary>
-    internal Assessment Without(ImmutableArray<SetAside> failures) =>
+    internal Assessment WithSetAside(ImmutableArray<SetAside> failures) =>
         failures.IsEmpty
             ? this
             : this with

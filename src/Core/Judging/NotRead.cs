@@ -56,17 +56,9 @@ public static class NotRead
 
     private static string Words(Conditions under)
     {
-        var words = new List<string> { StepNames.Of(under) };
-        if (under is Conditions.Leakage { Method: not LeakageMethod.Alternative } leakage)
-        {
-            if (leakage.Earth == ConductorState.Open)
-                words.Add("earth open");
-            if (leakage.Neutral == ConductorState.Open)
-                words.Add("neutral open");
-            words.Add(leakage.Polarity == MainsPolarity.Reversed ? "reversed polarity" : "normal polarity");
-            if (leakage.Power == PowerState.Off)
-                words.Add("device off");
-        }
-        return string.Join(", ", words);
+        if (under is not Conditions.Leakage { Method: not LeakageMethod.Alternative } leakage)
+            return StepNames.Of(under);
+        var usual = leakage.Polarity == MainsPolarity.Normal ? ["normal polarity"] : Array.Empty<string>();
+        return string.Join(", ", [StepNames.Of(under), .. usual, .. StepNames.Unusual(leakage)]);
     }
 }

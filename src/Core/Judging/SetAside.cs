@@ -18,13 +18,16 @@ public enum VoidCause
 /// <summary>What took a failure out of the judgement.</summary>
 public enum SetAsideBy
 {
-    /// <summary>It was made void, or a bad answer was taken back.</summary>
+    /// <summary>It was made void.</summary>
     Void,
+
+    /// <summary>A bad answer of the look was taken back.</summary>
+    Look,
 
     /// <summary>The facts that it was judged by were corrected afterwards.</summary>
     Facts,
 
-    /// <summary>Scope, procedure or method were chosen otherwise afterwards.</summary>
+    /// <summary>Scope, procedure, method or a second standard were chosen otherwise afterwards.</summary>
     Choice,
 }
 
@@ -44,26 +47,32 @@ public sealed record SetAside(SetAsideBy By, string Name, string Value, string W
         for (var at = 0; at < judgements.Count; at++)
         {
             var reading = judgements[at].Reading;
-            if (reading.Void is not { } why || reading.Borrowed is not null || !HadFailed(facts, reading))
+            if (reading.Void is not { } why || !HadFailed(facts, reading))
                 continue;
             voided ??= ImmutableArray.CreateBuilder<SetAside>();
-            voided.Add(new(SetAsideBy.Void, reading.Name, ValueOf(reading), why, IsDailyClip(judgements, at)));
+            voided.Add(new(SetAsideBy.Void, NameOf(reading), ValueOf(reading), why, IsDailyClip(judgements, at)));
         }
-        return voided?.ToImmutable() ?? [];
+        // Read twice alike and made void alike, it is told once.
+        return voided is null ? [] : [.. voided.Distinct()];
     }
 
     private static bool HadFailed(InspectionFacts facts, Reading reading) =>
         Judge.Of(facts.Pack, facts.Item, reading with { Void = null }, facts.DecisionRule).Status == Status.Fail;
 
+    /// <summary>By another standard it says which.</summary>
+    internal static string NameOf(Reading reading) => reading.Borrowed is { } pack ? $"{reading.Name} by {pack.Id}" : reading.Name;
+
     internal static string ValueOf(Reading reading) => reading.Value?.ToString() ?? "bad";
 
     /// <summary>An earth off the scale because the clip was off, and two readings of the instrument there after it.</summary>
     private static bool IsDailyClip(IReadOnlyList<Judgement> judgements, int at) =>
-        judgements[at].Reading is Reading.EarthContinuity { VoidCause: VoidCause.Clip, Shown.Qualifier: Qualifier.Above, Under: var place }
+        judgements[at].Reading is Reading.EarthContinuity { VoidCause: VoidCause.Clip, Shown.Qualifier: Qualifier.Above } off
         && judgements
             .Skip(at + 1)
             .Count(later =>
-                later is { Status: Status.Pass, Reading: Reading.EarthContinuity { IsTyped: false } } && later.Reading.Under == place
+                later is { Status: Status.Pass, Reading: Reading.EarthContinuity { IsTyped: false } }
+                && later.Reading.Under == off.Under
+                && later.Reading.Borrowed == off.Borrowed
             ) >= 2;
 
     /// <summary>A sentence for the paper.</summary>
@@ -71,6 +80,7 @@ public sealed record SetAside(SetAsideBy By, string Name, string Value, string W
         By switch
         {
             SetAsideBy.Void => $"{Name}: {Value} was read and failed; made void: {Why}.",
+            SetAsideBy.Look => $"{Name}: “{Value}” was found and taken back: {Why}.",
             SetAsideBy.Facts => $"{Name}: {Value} failed; the facts were corrected afterwards: {Why}.",
             _ => $"{Name}: {Value} failed; chosen otherwise afterwards: {Why}.",
         };

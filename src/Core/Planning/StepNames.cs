@@ -52,6 +52,19 @@ public static class StepNames
                 + (under.Set is { } set ? $", {set}" : "")
                 + (under.At is { } spot ? $", {spot.Text}" : "");
 
+    /// <summary>How a leakage current is read, where it is not as usual: reversed polarity, a conductor open, the device off.</summary>
+    public static IEnumerable<string> Unusual(Conditions.Leakage under)
+    {
+        if (under.Polarity == MainsPolarity.Reversed)
+            yield return "reversed polarity";
+        if (under.Earth == ConductorState.Open)
+            yield return "earth open";
+        if (under.Neutral == ConductorState.Open)
+            yield return "neutral open";
+        if (under.Power == PowerState.Off)
+            yield return "device off";
+    }
+
     /// <summary>The conditions a pattern fixes, in words; empty when it fixes none.</summary>
     public static string Of(ReadingPattern pattern)
     {

@@ -161,7 +161,7 @@ public static class RecordWriter
                 )
                 {
                     Item = ruling.Item.Equipment,
-                    IsClean = state.Assessment.SetAside.All(failure => failure.IsExcused),
+                    IsClean = state.Assessment.IsClean,
                 },
             ],
         };

@@ -70,6 +70,7 @@ public sealed class Thresholds
         ToolPower = new(table.Of("tool-power", Dimension.Power).Si);
         Hire = Months("interval-hire");
         MostSteps = Count("interval-steps");
+        TestsApart = TimeSpan.FromDays(table.Of("interval-apart", Dimension.Days).Si);
         MedicalCf = Months("medical-cf");
         MedicalLifeSupporting = Months("medical-life-supporting");
         MedicalTransport = Months("medical-transport");
@@ -223,6 +224,9 @@ public sealed class Thresholds
     public Watts ToolPower { get; }
     public Period Hire { get; }
     public int MostSteps { get; }
+
+    /// <summary>So much less than half an interval is still half of it: rounds do not fall on the day.</summary>
+    public TimeSpan TestsApart { get; }
     public Period MedicalCf { get; }
     public Period MedicalLifeSupporting { get; }
     public Period MedicalTransport { get; }

@@ -174,7 +174,7 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
             })
             .ToListAsync(cancel);
         history.Reverse();
-        var taken = history.Select(it => BenchJson.ReadPast(it.Taken).TryGet(out var past) ? past : []).ToArray();
+        var taken = history.Select(row => BenchJson.ReadPast(row.Taken).TryGet(out var past) ? past : []).ToArray();
         var house = await HousePacks.AllAsync(db, cancel);
         var procedures = await ProcedureBook.ForAsync(db, item, packId, time.GetUtcNow(), cancel);
         var ruling = new Ruling
@@ -214,7 +214,7 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
             School = School.ApplianceTester,
             Kit = technician.Id == Guid.Empty ? null : await kit.InHandAsync(technician.Id, house, cancel),
             Technician = technician with { Competences = await competences.HeldByAsync(technician.Id, cancel) },
-            History = [.. history.Zip(taken).Where(it => it.First.Outcome is not Outcome.NotTested).SelectMany(it => it.Second)],
+            History = [.. history.Zip(taken).Where(past => past.First.Outcome is not Outcome.NotTested).SelectMany(past => past.Second)],
             Outlets =
                 technician.Id == Guid.Empty ? [] : await outlets.OfTodayAsync(site.Id, site.DayOf(time.GetUtcNow()), technician.Id, cancel),
             References = await ReferencesAsync(item, HouseRuling.Pack(house, packId), cancel),

@@ -138,8 +138,10 @@ public class InvariantTests
                     var findings = RecordReview.Of(record, new(null, null, null, []), Thresholds.Shipped);
                     foreach (var name in failed)
                         findings
-                            .Where(it => it.Reason is ReviewReason.FailureSetAside or ReviewReason.TakenAgain or ReviewReason.Overridden)
-                            .ShouldContain(it => it.Text.Contains(name), $"{name}, {end.Kind}: {BenchJson.Write(bench.Events)}");
+                            .Where(finding =>
+                                finding.Reason is ReviewReason.FailureSetAside or ReviewReason.TakenAgain or ReviewReason.Overridden
+                            )
+                            .ShouldContain(finding => finding.Text.Contains(name), $"{name}, {end.Kind}: {BenchJson.Write(bench.Events)}");
                     if (findings[0].MustBeSeen && end.Kind == EndKind.Pass)
                         record.Outcome.ShouldBe(Outcome.PassWithAdvice);
                 }
@@ -156,11 +158,14 @@ public class InvariantTests
             session.Append(e);
             if (session.State.Ruling.Item.Equipment.Class == ProtectionClass.Undecided)
                 continue;
+            foreach (var borrow in session.State.Readings.SelectMany(read => read.Borrowed))
+                if (borrow.Judgement.Status == Status.Fail)
+                    names.Add($"{borrow.Judgement.Reading.Name} by {borrow.PackId}");
             foreach (var read in session.State.Readings)
                 if (read is { Void: null, Judgement: { Status: Status.Fail, Overridden: null } judged })
-                    names.Add(judged.Reading.Name);
+                    names.Add(StepNames.Of(judged.Reading.Under with { At = null }));
         }
-        return [.. names];
+        return [.. bench.Ruling.Pack.Dialect.Say(names)];
     }
 
     private static Records.InspectionRecord Recorded(OnTheBench bench, EndKind end) =>

@@ -228,4 +228,49 @@ public class SetAsideTests
         sheet.LookAs(LookAnswer.Advice, "Pins bent", "plug");
         sheet.PassTheRest().State.Outcome.ShouldBe(Outcome.PassWithAdvice);
     }
+
+    [Fact]
+    public void Made_void_and_measured_again_before_the_facts_change_it_wants_no_lead()
+    {
+        var sheet = OnTheBench.With(OnTheBench.Kettle).LookGood();
+        sheet.Void(sheet.Type(Earth, "0.14"), "wrong end", cause: VoidCause.WrongEnd);
+        sheet.Type(Earth, "0.08");
+        sheet.Change(new() { FlexLengthM = 3 });
+        sheet.PassTheRest().State.Outcome.ShouldBe(Outcome.PassWithAdvice);
+    }
+
+    [Fact]
+    public void What_fails_whatever_the_class_is_not_settled_by_deciding_the_class()
+    {
+        var sheet = OnTheBench.With(OnTheBench.Kettle with { Class = ProtectionClass.Undecided }).LookGood();
+        sheet.Type(Earth, "0.25");
+        sheet.Change(new() { FlexLengthM = 10, Evidence = ClassEvidence.EarthSymbolOrPinMetalReachable });
+        sheet.PassTheRest().IsOpen(EndKind.Pass).ShouldBeFalse("the length made it pass, not the class");
+    }
+
+    [Theory]
+    [InlineData("iec-62353-2014", Status.Fail)] // 0.3 ohm
+    [InlineData("en-50699-2020", Status.Pass)] // 0.5 ohm
+    public void A_second_standard_by_which_it_failed_is_not_taken_back_unseen(string pack, Status status)
+    {
+        var sheet = OnTheBench.With(OnTheBench.Kettle with { Cord = new(new(20), new(1)) }).LookGood();
+        var earth = sheet.Type(Earth, "0.4");
+        var borrowed = sheet.Happens(next => new Borrowed
+        {
+            Id = next.Id,
+            At = next.At,
+            Target = earth,
+            PackId = pack,
+        });
+        sheet.State.Readings[0].Borrowed[0].Judgement.Status.ShouldBe(status);
+        sheet.Happens(next => new Withdrawn
+        {
+            Id = next.Id,
+            At = next.At,
+            Target = borrowed,
+        });
+        var record = sheet.PassTheRest().Record();
+        record.Outcome.ShouldBe(status == Status.Fail ? Outcome.PassWithAdvice : Outcome.Pass);
+        (record.SetAside?.Count ?? 0).ShouldBe(status == Status.Fail ? 1 : 0);
+    }
 }
