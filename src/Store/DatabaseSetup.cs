@@ -19,6 +19,8 @@ public static class DatabaseSetup
         "quarantine_acts",
         "house_changes",
         "measurements",
+        "measured_failures",
+        "settled_failures",
         "audit_entries",
         "kit_checks",
         "outlet_checks",

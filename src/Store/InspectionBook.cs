@@ -85,6 +85,7 @@ public static class InspectionBook
     /// <param name="standing">As it stands afterwards.</param>
     /// <param name="changes">Facts that were corrected on the bench; empty lines where none were.</param>
     /// <param name="audit">Who did it, from where.</param>
+    /// <param name="settles">Failures that were measured and that this record holds.</param>
     public static async Task<Appended> AppendAsync(
         this OsierwandDb db,
         Inspection it,
@@ -92,6 +93,7 @@ public static class InspectionBook
         ItemStanding standing,
         ItemChange changes,
         AuditEntry audit,
+        Guid[] settles,
         CancellationToken cancel
     )
     {
@@ -120,6 +122,9 @@ public static class InspectionBook
                     INSERT INTO audit_entries (at, person_id, person, what, subject, subject_id, session_id, address, after)
                     SELECT {audit.At}, {audit.PersonId}, {audit.Person}, {audit.What}, {audit.Subject}, {it.Id}, {audit.SessionId}, {audit.Address}, {audit.After}::json
                     FROM moved
+                ), settled AS (
+                    INSERT INTO settled_failures (id, failure_id, record_id, person, at)
+                    SELECT gen_random_uuid(), failure, {it.Id}, {audit.Person}, {audit.At} FROM moved, unnest({settles}) AS failure
                 ), book AS (
                     UPDATE books SET number = number + 1, hash = sha256(hash || convert_to(concat_ws(chr(10), (number + 1)::text, {columns}, {it.Record}, {it.Taken},
                         {it.Before}, {it.After}), 'UTF8'))

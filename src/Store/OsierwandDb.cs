@@ -48,6 +48,8 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
     public DbSet<HandedSheet> HandedSheets => Set<HandedSheet>();
     public DbSet<HouseChange> HouseChanges => Set<HouseChange>();
     public DbSet<Measurement> Measurements => Set<Measurement>();
+    public DbSet<MeasuredFailure> MeasuredFailures => Set<MeasuredFailure>();
+    public DbSet<SettledFailure> SettledFailures => Set<SettledFailure>();
     public DbSet<PersonClient> PersonClients => Set<PersonClient>();
     public DbSet<Session> Sessions => Set<Session>();
     public DbSet<PasswordLink> PasswordLinks => Set<PasswordLink>();
@@ -408,7 +410,6 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             kit.Property(it => it.Serial).HasMaxLength(60);
             kit.Property(it => it.Certificate).HasMaxLength(60);
             kit.Property(it => it.ProductStandard).HasMaxLength(60);
-            kit.Property(it => it.NullReason).HasMaxLength(300);
             kit.Property(it => it.Accuracies).HasColumnType("json");
             kit.Property(it => it.StatedValues).HasColumnType("json");
             // One name a house, whatever the case: an index over lower(name), made in the migration.
@@ -506,6 +507,18 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             head.Property(it => it.KeyId).HasMaxLength(16);
         });
         builder.Entity<Measurement>(measurement => measurement.Property(it => it.Reading).HasColumnType("json"));
+        builder.Entity<MeasuredFailure>(failure =>
+        {
+            failure.Property(it => it.Person).HasMaxLength(100);
+            failure.HasOne(it => it.Item).WithMany().HasForeignKey(it => it.ItemId);
+        });
+        builder.Entity<SettledFailure>(settled =>
+        {
+            settled.Property(it => it.Person).HasMaxLength(100);
+            settled.Property(it => it.Words).HasMaxLength(SettledFailure.LongestWords);
+            settled.HasOne(it => it.Failure).WithMany().HasForeignKey(it => it.FailureId);
+            settled.HasOne<Inspection>().WithMany().HasForeignKey(it => it.RecordId);
+        });
     }
 
     /// <summary>
@@ -569,6 +582,8 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
         builder.Entity<ReviewedRecord>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<ReviewFlag>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<Measurement>().HasQueryFilter(it => Sight.SeesAll);
+        builder.Entity<MeasuredFailure>().HasQueryFilter(it => Sight.SeesAll);
+        builder.Entity<SettledFailure>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<AuditEntry>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<Verification>().HasQueryFilter(it => Sight.SeesAll);
     }

@@ -77,6 +77,8 @@ public partial class AccessTests(World world)
         ["POST /api/v1/bench/inspections/{inspectionId}/withdraw"] = Access.Worker,
         ["GET /api/v1/bench/discarded"] = Access.Lead,
         ["POST /api/v1/bench/discarded/{id}/seen"] = Access.Lead,
+        ["GET /api/v1/bench/unsaved-failures"] = Access.Lead,
+        ["POST /api/v1/bench/unsaved-failures/{id}/explain"] = Access.Lead,
         ["GET /api/v1/public/{token}"] = Access.Anyone,
         ["POST /api/v1/public/{token}/checks"] = Access.Anyone,
         ["POST /api/v1/public/{token}/checks/{checkId}/photo"] = Access.Anyone,

@@ -11,32 +11,22 @@ namespace Osierwand.Core.Bench;
 public sealed class BenchMemory
 {
     private readonly List<(Ruling Ruling, RunSheet Sheet)> sheets = [];
-    private readonly Dictionary<Guid, (Ruling Before, Ruling After)> changes = [];
-    private readonly Dictionary<(Guid Reading, int Ruling, string Under), Judgement> judgements = [];
+    private readonly Dictionary<(Guid Change, Guid Until), (Ruling Before, Ruling After)> changes = [];
+    private readonly Dictionary<(Guid Reading, int Ruling, string Under), (Reading Of, Judgement Judgement)> judgements = [];
 
     private readonly Dictionary<(Guid Reading, int Ruling, ReadingSource Source), Result<Reading>> understood = [];
 
     internal RunSheet SheetOf(Ruling ruling) => sheets[IndexOf(ruling)].Sheet;
 
     /// <summary>The ruling that an event made of the one before it, made once.</summary>
-    internal Ruling After(Guid change, Ruling before, Func<Ruling> make)
+    /// <param name="until">The event up to which it holds, where what it becomes depends on that.</param>
+    internal Ruling After(Guid change, Ruling before, Func<Ruling> make, Guid until = default)
     {
-        if (changes.TryGetValue(change, out var known) && ReferenceEquals(known.Before, before))
+        if (changes.TryGetValue((change, until), out var known) && ReferenceEquals(known.Before, before))
             return known.After;
         var after = make();
-        changes[change] = (before, after);
+        changes[(change, until)] = (before, after);
         return after;
-    }
-
-    /// <summary>The step of the sheet in force, or of an earlier one when the sheet has moved on; null when no sheet had it.</summary>
-    internal SheetStep? StepOf(ReadingTaken reading, RunSheet inForce)
-    {
-        if (inForce.Find(reading.Step) is { } now)
-            return now;
-        for (var at = sheets.Count - 1; at >= 0; at--)
-            if (sheets[at].Sheet.Find(reading.Step) is { } before)
-                return before;
-        return null;
     }
 
     internal static PlanStep? PlanOf(SheetStep? step) =>
@@ -48,13 +38,17 @@ public sealed class BenchMemory
             _ => null,
         };
 
+    /// <param name="id">Of the reading, or of what holds it against a second standard.</param>
+    /// <param name="reading">As it is understood: what turned out to be typed is another one.</param>
     /// <param name="under">Whatever the judgement depends on beside ruling and reading: an override, another pack.</param>
-    internal Judgement Judged(Guid reading, Ruling ruling, string under, Func<Judgement> judge)
+    internal Judgement Judged(Guid id, Reading reading, Ruling ruling, string under, Func<Judgement> judge)
     {
-        var key = (reading, IndexOf(ruling), under);
-        if (judgements.TryGetValue(key, out var known))
-            return known;
-        return judgements[key] = judge();
+        var key = (id, IndexOf(ruling), under);
+        if (judgements.TryGetValue(key, out var known) && known.Of == reading)
+            return known.Judgement;
+        var judged = judge();
+        judgements[key] = (reading, judged);
+        return judged;
     }
 
     /// <summary>What a reading says under a ruling: its text is read once.</summary>

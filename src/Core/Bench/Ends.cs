@@ -112,9 +112,12 @@ internal static class Ends
             )
             ?.StepKey;
 
-    /// <summary>A class that is settled after a failure is settled by two: whoever measured, and a lead who sees the mark.</summary>
+    /// <summary>What nobody saved is measured again or explained. A class that is settled after a failure is settled by two: whoever
+    /// measured, and a lead who sees the mark.</summary>
     private static string? Unanswered(BenchState state)
     {
+        if (state.Unsaved is [var unsaved, ..])
+            return $"{unsaved.Text}. Measure it again with the instrument. Or a lead explains it under Today.";
         if (!state.IsFailureUnanswered)
             return null;
         var failure = state.Assessment.SetAside.First(failure => failure.WantsLead);
@@ -125,7 +128,7 @@ internal static class Ends
     }
 
     /// <summary>Made void or explained, it is one for whoever reads a discarded sheet.</summary>
-    private static bool HoldsFailure(BenchState state) => state.HasFailed || !state.Assessment.IsClean;
+    private static bool HoldsFailure(BenchState state) => state.HasFailed || !state.Unsaved.IsEmpty || !state.Assessment.IsClean;
 
     private static bool HasMeasured(BenchState state) =>
         state.Readings.Any(it => it is { Void: null, Judgement: { Settles: true, Reading.Test: not Test.Functional } });

@@ -20,7 +20,7 @@ public sealed partial record BenchState
     /// <param name="memory">Keeps judgements by event between calls with a growing list; the answer is the same without it.</param>
     public static BenchState Of(Ruling ruling, IReadOnlyList<BenchEvent> events, BenchMemory? memory = null)
     {
-        var folded = new Fold(ruling, memory ?? new());
+        var folded = new Fold(ruling, [.. events.OfType<FactsMoved>().DistinctBy(e => e.Id)], memory ?? new());
         var seen = new HashSet<Guid>();
         foreach (var it in events)
         {
@@ -60,6 +60,7 @@ public sealed partial record BenchState
         private readonly Dictionary<Guid, Amperes?> tripRatings = [];
         private Ruling ruling;
         private RunSheet sheet;
+        private readonly List<RunSheet> earlier = [];
         private Evaluated? evaluated;
         private SafeIsolation isolation;
         private readonly List<PhotoTaken> photos = [];
@@ -92,10 +93,13 @@ public sealed partial record BenchState
         private readonly Dictionary<Guid, OutletOfTheDay?> poweredFrom = [];
         private bool isParked;
 
-        public Fold(Ruling start, BenchMemory memory)
+        /// <param name="moves">Corrections beside the sheet: until the first of them it is judged by what it began with.</param>
+        public Fold(Ruling start, IReadOnlyList<FactsMoved> moves, BenchMemory memory)
         {
-            (ruling, this.memory) = (start, memory);
-            sheet = memory.SheetOf(start);
+            this.memory = memory;
+            ruling = moves is [var first, ..] ? memory.After(Guid.Empty, start, () => With(start, first.Was), until: first.Id) : start;
+            moved = new([.. moves.Skip(1).Select(next => (next.Was, next.Id)), (start.Item.Equipment, Guid.Empty)]);
+            sheet = memory.SheetOf(ruling);
             isolation = SafeIsolation.Of(start.Item.Equipment.Phases);
         }
 
@@ -109,6 +113,7 @@ public sealed partial record BenchState
                 EarthFound earth => Earth(earth),
                 Voided voided => Void(voided),
                 FactsChanged facts => Change(facts),
+                FactsMoved facts => Move(facts),
                 Borrowed borrowed => Borrow(borrowed),
                 Overridden by => Override(by),
                 Withdrawn withdrawn => Withdraw(withdrawn),
@@ -331,11 +336,12 @@ public sealed partial record BenchState
         }
 
         /// <summary>The sheet follows what was settled; what was done stays and is judged again.</summary>
-        private string? Rule(BenchEvent change, Func<Ruling, Ruling> make)
+        private string? Rule(BenchEvent change, Func<Ruling, Ruling> make, Guid until = default)
         {
             var before = ruling;
-            rejudged.Add(new(change, before, reads.Count));
-            ruling = memory.After(change.Id, before, () => make(before));
+            rejudged.Add(new(change, before, reads.Count, [.. borrows]));
+            earlier.Add(sheet);
+            ruling = memory.After(change.Id, before, () => make(before), until);
             sheet = memory.SheetOf(ruling);
             return null;
         }
@@ -419,7 +425,7 @@ public sealed partial record BenchState
             if (it.Waveform is { IsSound: false })
                 it = it with { Waveform = null };
             // What was measured is a fact whatever the order: it is kept, and a failure among it counts.
-            var step = memory.StepOf(it, sheet);
+            var step = StepOf(it);
             var believed = AtItsSpot(it.Source == ReadingSource.Instrument && it.Seal is null ? AsTyped(it) : it, step);
             reads.Add((believed, step));
             if (TooEarly(believed, step) is { } early)
@@ -432,6 +438,10 @@ public sealed partial record BenchState
                 poweredFrom[it.Id] = OutletNow()?.InUse;
             return null;
         }
+
+        /// <summary>Of the sheet in force, or of an earlier one when the sheet has moved on; null when no sheet had it.</summary>
+        private SheetStep? StepOf(ReadingTaken reading) =>
+            sheet.Find(reading.Step) ?? earlier.FindLast(before => before.Find(reading.Step) is not null)?.Find(reading.Step);
 
         /// <summary>Of connections that are measured in turn, the first that has no reading: nobody has to say which it is.</summary>
         private ReadingTaken AtItsSpot(ReadingTaken it, SheetStep? step) =>
@@ -522,6 +532,7 @@ public sealed partial record BenchState
             var changed = Bench.Facts.Apply(ruling.Item, it.Changes);
             if (changed.Fault is { } fault)
                 return fault.Message;
+            corrected.Add(it.Changes);
             var place = it.Changes.Place ?? ruling.Basis.Place;
             return Rule(it, now => now with { Item = changed.Value, Basis = now.Basis with { Place = place } });
         }

@@ -44,6 +44,7 @@ public enum NotTestedReason
 [JsonDerivedType(typeof(EarthFound), "earthFound")]
 [JsonDerivedType(typeof(Voided), "voided")]
 [JsonDerivedType(typeof(FactsChanged), "factsChanged")]
+[JsonDerivedType(typeof(FactsMoved), "factsMoved")]
 [JsonDerivedType(typeof(Borrowed), "borrowed")]
 [JsonDerivedType(typeof(Overridden), "overridden")]
 [JsonDerivedType(typeof(Withdrawn), "withdrawn")]
@@ -362,6 +363,14 @@ public sealed record EarthFound : BenchEvent
 {
     public required string Step { get; init; }
     public required string Words { get; init; }
+}
+
+/// <summary>The item's facts were corrected beside this sheet while it was under way: from here on it is judged by the corrected ones, and
+/// what failed before is known by these.</summary>
+public sealed record FactsMoved : BenchEvent
+{
+    /// <summary>As the sheet had judged by them.</summary>
+    public required Item Was { get; init; }
 }
 
 /// <summary>Takes an earlier event out of the judgement, with the reason; it stays on the record.</summary>

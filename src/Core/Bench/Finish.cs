@@ -23,6 +23,7 @@ public sealed partial record BenchState
             Tire(taken);
             var look = LookNow();
             HoldAgainstWhatIsKnown(taken, look.Outcome);
+            HoldAgainstUnsaved(taken);
             Supersede(taken);
             var facts = FactsOf(taken, look.Outcome);
             var assessment = Assessment.Of(facts, [.. taken.Where(it => it.Judgement is not null).SelectMany(AllJudgements)]);
@@ -56,6 +57,7 @@ public sealed partial record BenchState
                 Facts = facts,
                 Assessment = assessment,
                 EarthsFound = standing,
+                Unsaved = [.. Foreign().Where(failure => !IsMeasuredByInstrument(taken, failure))],
                 Isolation = isolation,
                 Outlet = outlet,
                 FromNoGoodOutlet = outlet is null
@@ -128,7 +130,7 @@ public sealed partial record BenchState
             var judgement = Judge(it.Id, reading, reason, by);
             var borrowed = borrows
                 .Where(borrow => borrow.Target == it.Id)
-                .Select(borrow => ByAnother(borrow, reading, reason))
+                .Select(borrow => ByAnother(borrow, reading, reason, ruling))
                 .ToImmutableArray();
             var hides = reason is not null && Judge(it.Id, reading, null, null).Status == Status.Fail;
             return new(it, it.Step, null, judgement, reason, borrowed, by, offSheet) { HidesFailure = hides };
@@ -155,6 +157,7 @@ public sealed partial record BenchState
         private Judgement JudgedUnder(Ruling ruling, Guid id, Reading reading, string? reason, Overridden? by) =>
             memory.Judged(
                 id,
+                reading,
                 ruling,
                 reason is null && by is null && reading.Note is null ? "" : $"{reason}|{by?.Id}|{reading.Note}",
                 () =>
@@ -166,12 +169,13 @@ public sealed partial record BenchState
                 }
             );
 
-        private BorrowedJudgement ByAnother(Borrowed borrow, Reading reading, string? reason) =>
+        private BorrowedJudgement ByAnother(Borrowed borrow, Reading reading, string? reason, Ruling ruling) =>
             new(
                 borrow.Id,
                 borrow.PackId,
                 memory.Judged(
-                    reading: borrow.Id,
+                    borrow.Id,
+                    reading,
                     ruling,
                     $"{reason}|{reading.Note}",
                     () =>

@@ -377,6 +377,14 @@ public sealed record Ruling
         init => field = value.IsDefault ? [] : value;
     } = [];
 
+    /// <summary>What was measured of this item, failed, and stands in no record. Not part of the fingerprint: what is measured on this very
+    /// sheet changes no rule.</summary>
+    public ImmutableArray<UnsavedFailure> UnsavedFailures
+    {
+        get;
+        init => field = value.IsDefault ? [] : value;
+    } = [];
+
     /// <summary>Earth readings of today with the instrument in hand, each less its item's own reference, in ohm: when all are off by the
     /// same, it is the lead or the instrument. Not part of the fingerprint.</summary>
     public ImmutableArray<double> EarthOffsets
@@ -433,6 +441,7 @@ public sealed record Ruling
             HeldBy = [],
             Outlets = [],
             EarthOffsets = [],
+            UnsavedFailures = [],
             Procedures = [],
             EarlierProcedures = [],
             Kit = Kit is null

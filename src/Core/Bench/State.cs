@@ -250,8 +250,12 @@ public sealed partial record BenchState
 
     public bool HasFailed => Assessment.Verdict == Verdict.Fail || !EarthsFound.IsEmpty;
 
-    /// <summary>It failed before its facts were corrected, and no lead answers for that with a photo of the mark or the plate.</summary>
-    public bool IsFailureUnanswered => AsksForMark && !(Ruling.Technician.IsLead && HasPhotoOfMark);
+    /// <summary>Failures of other sheets that nobody saved, and no instrument has measured again on this one.</summary>
+    public ImmutableArray<UnsavedFailure> Unsaved { get; init; } = [];
+
+    /// <summary>It failed on a sheet that nobody saved, or before its facts were corrected and no lead answers for that with a photo of the
+    /// mark or the plate.</summary>
+    public bool IsFailureUnanswered => !Unsaved.IsEmpty || (AsksForMark && !(Ruling.Technician.IsLead && HasPhotoOfMark));
 
     internal bool AsksForMark => Assessment.SetAside.Any(failure => failure.WantsLead);
 

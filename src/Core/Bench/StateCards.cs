@@ -94,7 +94,9 @@ internal static class StateCards
     /// <summary>A failure that nobody has ended, but not to whoever goes on with that very sheet: they have it before their
     /// eyes.</summary>
     private static string? Warning(BenchState state) =>
-        state.Ruling.Item.LeftFailure is { } left && state.TakenOver.All(taken => taken.HandOver != left.HandOver) ? left.Text : null;
+        state.Ruling.Item.LeftFailure is { } left && state.TakenOver.All(taken => taken.HandOver != left.HandOver) ? left.Text
+        : state.Unsaved.IsEmpty ? null
+        : string.Join("; ", state.Unsaved.Select(failure => failure.Text));
 
     private static bool IsLookOnly(BenchState state, Outcome outcome) =>
         outcome is Outcome.Pass or Outcome.PassWithAdvice && !state.Sheet.IsMeasured;
@@ -327,6 +329,8 @@ internal static class StateCards
         if (state.IsFailureUnanswered)
             foreach (var failure in state.Assessment.SetAside.Where(failure => failure.WantsLead))
                 yield return new(failure.Text, null, null, null);
+        foreach (var failure in state.Unsaved)
+            yield return new($"{failure.Text}.", null, null, failure.Step);
     }
 
     private static IEnumerable<string> Advice(BenchState state) =>

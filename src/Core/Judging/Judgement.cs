@@ -37,6 +37,9 @@ public enum Because
     /// <summary>It would pass and cannot be: see <see cref="Judgement.Doubt"/>.</summary>
     Contradicts,
 
+    /// <summary>An instrument failed here and nobody saved it: only an instrument decides.</summary>
+    FailedHere,
+
     /// <summary>A charge was timed before the discharges that tire it.</summary>
     NotTired,
     Tripped,

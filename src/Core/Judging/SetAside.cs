@@ -27,6 +27,9 @@ public enum SetAsideBy
     /// <summary>The facts that it was judged by were corrected afterwards.</summary>
     Facts,
 
+    /// <summary>It was measured on another sheet that nobody saved, and measured again on this one.</summary>
+    Elsewhere,
+
     /// <summary>Scope, procedure, method or a second standard were chosen otherwise afterwards.</summary>
     Choice,
 }
@@ -82,6 +85,7 @@ public sealed record SetAside(SetAsideBy By, string Name, string Value, string W
             SetAsideBy.Void => $"{Name}: {Value} was read and failed; made void: {Why}.",
             SetAsideBy.Look => $"{Name}: “{Value}” was found and taken back: {Why}.",
             SetAsideBy.Facts => $"{Name}: {Value} failed; the facts were corrected afterwards: {Why}.",
+            SetAsideBy.Elsewhere => $"{Name}: {Value} failed on an earlier run sheet that nobody saved ({Why}); measured again since.",
             _ => $"{Name}: {Value} failed; chosen otherwise afterwards: {Why}.",
         };
 }

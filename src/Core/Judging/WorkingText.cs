@@ -69,6 +69,7 @@ internal static class WorkingText
             Because.ClassInDoubt => "an earth was found on a class II item: its class is in doubt",
             Because.SilentConnection =>
                 "nothing flows here while something flows at the others: its lead is broken or not plugged in, and it was not under test",
+            Because.FailedHere => "the instrument failed here and nobody saved it: only the instrument decides",
             Because.OneConnection => "one connection alone was measured; here all of the part are joined",
             Because.NotTired =>
                 "it was not timed right after the discharges at maximum that tire it: undecided, make them and time it again",

@@ -13,7 +13,7 @@ public enum RoundState
 
 /// <summary>How far a round has come.</summary>
 /// <param name="Left">Planned items that are neither done nor saved as not tested.</param>
-/// <param name="ToSee">Sheets with a failure that were discarded and that no lead has looked at.</param>
+/// <param name="ToSee">Discarded sheets with a failure, and failed measurements that nobody saved, that wait for a lead.</param>
 public sealed record RoundTally(int Planned, int Done, int NotTested, int Left, int ToSee);
 
 /// <summary>What may become of a round, decided in this one place.</summary>
@@ -51,8 +51,8 @@ public static class RoundMoves
                 "One item is neither done nor not tested with a reason: inspect it, say why not, or move it to another round.",
             _ when tally.Left > 1 =>
                 $"{tally.Left} items are neither done nor not tested with a reason: inspect them, say why not, or move them to another round.",
-            _ when tally.ToSee == 1 => "A discarded sheet holds a failure that no lead has looked at: it stands on Today.",
-            _ when tally.ToSee > 1 => $"{tally.ToSee} discarded sheets hold a failure that no lead has looked at: they stand on Today.",
+            _ when tally.ToSee == 1 => "A failure that no record holds waits for a lead: it stands on Today.",
+            _ when tally.ToSee > 1 => $"{tally.ToSee} failures that no record holds wait for a lead: they stand on Today.",
             _ when unseen == 1 => "One record has to be looked at first.",
             _ when unseen > 1 => $"{unseen} records have to be looked at first.",
             _ => null,

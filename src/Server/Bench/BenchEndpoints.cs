@@ -30,8 +30,10 @@ internal static class BenchEndpoints
         bench.MapPost("/{itemId:guid}/hand-over", HandOver.Give).For(Access.Worker).TakesUpTo(Limits.SheetBody);
         bench.MapGet("/handed-over", HandOver.Waiting).For(Access.Worker);
         bench.MapPost("/handed-over/{id:guid}/take", HandOver.Take).For(Access.Worker);
-        bench.MapGet("/discarded", Discarded).For(Access.Lead);
-        bench.MapPost("/discarded/{id:guid}/seen", Seen).For(Access.Lead);
+        bench.MapGet("/discarded", FailuresLeft.Discarded).For(Access.Lead);
+        bench.MapPost("/discarded/{id:guid}/seen", FailuresLeft.Seen).For(Access.Lead);
+        bench.MapGet("/unsaved-failures", FailuresLeft.Unsaved).For(Access.Lead);
+        bench.MapPost("/unsaved-failures/{id:guid}/explain", FailuresLeft.Explain).For(Access.Lead);
     }
 
     private static async Task<Results<Ok<Ruling>, ProblemHttpResult>> Lay(
@@ -135,39 +137,6 @@ internal static class BenchEndpoints
         if (await HandOver.RefusalAsync(db, sent.Events, user.Id(), cancel) is null)
             await HandOver.EndAsync(db, sent.Events, user.Id(), time, cancel);
         return TypedResults.Ok(new DiscardedAnswer(sent.Id, failures.Length > 0));
-    }
-
-    private static async Task<Ok<List<DiscardedCard>>> Discarded(OsierwandDb db, CancellationToken cancel) =>
-        TypedResults.Ok(
-            await OsierwandDb
-                .WithLoose(db.DiscardedSheets)
-                .AsNoTracking()
-                .Where(it => it.HoldsFailure && it.SeenBy == null)
-                .OrderBy(it => it.At)
-                .Select(it => new DiscardedCard(it.Id, it.ItemId, it.Item.Tag, it.Item.Name, it.Person, it.At, it.Reason, it.Failures))
-                .ToListAsync(cancel)
-        );
-
-    private static async Task<Results<NoContent, ProblemHttpResult>> Seen(
-        Guid id,
-        OsierwandDb db,
-        Trail trail,
-        ClaimsPrincipal user,
-        TimeProvider time,
-        CancellationToken cancel
-    )
-    {
-        var (by, now) = (user.DisplayName(), time.GetUtcNow());
-        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        var rows = await db
-            .DiscardedSheets.Where(it => it.Id == id && it.SeenBy == null)
-            .ExecuteUpdateAsync(set => set.SetProperty(it => it.SeenBy, by).SetProperty(it => it.SeenAt, now), cancel);
-        if (rows == 0)
-            return Refusals.NotFound("open review of a discarded sheet");
-        trail.Add("discarded run sheet seen", "", id);
-        await db.SaveChangesAsync(cancel);
-        await transaction.CommitAsync(cancel);
-        return TypedResults.NoContent();
     }
 
     internal static Fault? TooMany(IReadOnlyList<BenchEvent> events) =>

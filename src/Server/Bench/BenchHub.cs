@@ -58,7 +58,10 @@ public sealed class BenchHub(
             {
                 // What the instrument found out instead of a reading is kept by the bench like one.
                 if (trouble.AsHappened(step.Step.Key, asked.EventId, time.GetUtcNow()) is { } happened)
+                {
+                    await measurements.KeepAsync(happened, asked.Events, laid, cancel);
                     yield return LiveReport.Of(happened);
+                }
                 throw new HubException(trouble.Message);
             }
             if (!hasMore)
@@ -74,7 +77,7 @@ public sealed class BenchHub(
                 yield return live.Kept is ReadingTaken reading
                     ? live with
                     {
-                        Kept = await measurements.KeepAsync(reading, laid, person.Id, user.SessionId(), cancel),
+                        Kept = await measurements.KeepAsync(reading, asked.Events, laid, person.Id, user.SessionId(), cancel),
                     }
                     : live;
         }

@@ -16,10 +16,20 @@ public sealed class Measurements(OsierwandDb db, ILogger<Measurements> log)
 {
     /// <summary>Kept before the bench sees it. Where the database is away the figure goes out all the same and counts as typed: nothing
     /// that was measured is lost.</summary>
+    /// <param name="before">What stands on the sheet.</param>
     /// <returns>The reading with its seal: the digest of what is kept under its number.</returns>
-    internal async Task<ReadingTaken> KeepAsync(ReadingTaken reading, Laid laid, Guid personId, Guid sessionId, CancellationToken cancel)
+    internal async Task<ReadingTaken> KeepAsync(
+        ReadingTaken reading,
+        IReadOnlyList<BenchEvent> before,
+        Laid laid,
+        Guid personId,
+        Guid sessionId,
+        CancellationToken cancel
+    )
     {
         var text = Bare(reading);
+        var @sealed = reading with { Seal = Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text))) };
+        AddFailure(@sealed, before, laid);
         db.Measurements.Add(
             new()
             {
@@ -36,7 +46,7 @@ public sealed class Measurements(OsierwandDb db, ILogger<Measurements> log)
         try
         {
             await db.SaveChangesAsync(cancel);
-            return reading with { Seal = Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text))) };
+            return @sealed;
         }
         catch (Exception trouble) when (trouble is DbUpdateException or NpgsqlException or TimeoutException)
         {
@@ -44,6 +54,44 @@ public sealed class Measurements(OsierwandDb db, ILogger<Measurements> log)
             db.ChangeTracker.Clear();
             return reading;
         }
+    }
+
+    /// <summary>What the instrument found out instead of a reading.</summary>
+    internal async Task KeepAsync(BenchEvent happened, IReadOnlyList<BenchEvent> before, Laid laid, CancellationToken cancel)
+    {
+        AddFailure(happened, before, laid);
+        try
+        {
+            await db.SaveChangesAsync(cancel);
+        }
+        catch (Exception trouble) when (trouble is DbUpdateException or NpgsqlException or TimeoutException)
+        {
+            log.LogWarning("What an instrument found is on the sheet alone: {Trouble}", trouble.Message);
+            db.ChangeTracker.Clear();
+        }
+    }
+
+    /// <summary>Where it fails as the sheet stands, it stands on every sheet of the item until somebody answers for it.</summary>
+    private void AddFailure(BenchEvent e, IReadOnlyList<BenchEvent> before, Laid laid)
+    {
+        if (UnsavedFailure.Of(BenchState.Of(laid.Ruling, [.. before, e]), e) is not { } failure)
+            return;
+        db.MeasuredFailures.Add(
+            new()
+            {
+                Id = failure.Id,
+                ItemId = laid.Item.Id,
+                RoundId = laid.Round.Id,
+                At = e.At,
+                Day = failure.Day,
+                Person = failure.By,
+                Step = failure.Step,
+                Point = failure.Point,
+                Class = failure.Class,
+                Name = failure.Name,
+                Value = failure.Value,
+            }
+        );
     }
 
     /// <summary>Readings that say they are an instrument's and are not as this server kept them for this item and person, or stand in a

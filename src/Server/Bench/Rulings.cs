@@ -116,43 +116,6 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
             IsLook = db.RoundItems.Any(it => it.RoundId == round.Id && it.ItemId == item.Id && it.IsLook),
         };
 
-    /// <summary>Sheets of an item that hold a failure and have not ended in a way that says so; a discarded one before one on its
-    /// way.</summary>
-    private async Task<LeftFailure?> LeftFailureAsync(Guid itemId, CancellationToken cancel)
-    {
-        var left = await db
-            .DiscardedSheets.Where(it => it.ItemId == itemId && it.HoldsFailure && it.SeenBy == null)
-            .Select(it => new
-            {
-                Id = (Guid?)null,
-                it.Person,
-                it.At,
-                Held = (string?)it.Reason,
-                it.Failures,
-            })
-            .Concat(
-                db.HandedSheets.Where(it => it.ItemId == itemId && it.EndedAt == null && it.Failures.Length > 0)
-                    .Select(it => new
-                    {
-                        Id = (Guid?)it.Id,
-                        it.Person,
-                        it.At,
-                        Held = it.TakenBy,
-                        it.Failures,
-                    })
-            )
-            .OrderBy(it => it.Id != null)
-            .ThenByDescending(it => it.At)
-            .FirstOrDefaultAsync(cancel);
-        if (left is null)
-            return null;
-        var what = string.Join("; ", left.Failures);
-        var holder = left.Held is null ? "nobody has taken it" : $"{left.Held} has it";
-        return left.Id is null
-            ? new($"A run sheet with a failure was discarded by {left.Person} on {left.At:yyyy-MM-dd} ({left.Held}): {what}", null)
-            : new($"A run sheet with a failure was handed over by {left.Person} on {left.At:yyyy-MM-dd} and {holder}: {what}", left.Id);
-    }
-
     private async Task<Laid> RuleAsync(LaidRows laid, string packId, Worker technician, CancellationToken cancel)
     {
         var (item, client, site, round) = (laid.Item, laid.Client, laid.Site, laid.Round);
@@ -192,7 +155,7 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
                 item.State,
                 item.Revision,
                 item.Equipment,
-                await LeftFailureAsync(item.Id, cancel),
+                await FailuresLeft.OfSheetsAsync(db, item.Id, cancel),
                 item.IsLoose
             )
             {
@@ -217,6 +180,7 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
             History = [.. history.Zip(taken).Where(past => past.First.Outcome is not Outcome.NotTested).SelectMany(past => past.Second)],
             Outlets =
                 technician.Id == Guid.Empty ? [] : await outlets.OfTodayAsync(site.Id, site.DayOf(time.GetUtcNow()), technician.Id, cancel),
+            UnsavedFailures = await FailuresLeft.OfItemAsync(db, item.Id, cancel),
             References = await ReferencesAsync(item, HouseRuling.Pack(house, packId), cancel),
             Basis = new(
                 item.Place,

@@ -119,6 +119,7 @@ internal static class Saving
             ItemDates.After(before, laid.Item.State, state, record),
             Changes(laid.Ruling, state, sent.Events, user, now),
             trail.Entry("inspection saved", record.Item.Tag, after: new { record.Outcome, Item = itemId }),
+            FailuresLeft.SettledBy(state, record.Outcome, record.IsTest),
             cancel
         );
         if (appended == Appended.Saved)
@@ -188,7 +189,7 @@ internal static class Saving
         var standing = await Holds.ByActsAsync(db, row.Item, ItemStanding.Read(row.Before), cancel);
         var entry = trail.Entry("inspection taken back", row.Item.Tag, after: new { Record = row.Id, Reason = sent.Reason.Trim() });
         var correction = Correction(row, record, user.Id(), digest, now);
-        return await db.AppendAsync(correction, row.Item, standing, NoChange(row.ItemId, now), entry, cancel) == Appended.Saved
+        return await db.AppendAsync(correction, row.Item, standing, NoChange(row.ItemId, now), entry, [], cancel) == Appended.Saved
             ? TypedResults.Ok(Card(record, row.ItemId, row.Item.Client.LabelSchool, now, already: false))
             : Refusals.Of(
                 StatusCodes.Status409Conflict,

@@ -79,7 +79,7 @@ internal static class ItemStory
             item.Due is { } due ? today.DayNumber - due.DayNumber : null,
             item.Because,
             open?.Id,
-            asRuled.LeftFailure?.Text,
+            asRuled.LeftFailure?.Text ?? await FailuresLeft.TextAsync(db, item.Id, cancel),
             [
                 .. history.Select(it =>
                     Card(it, corrected.Contains(it.Id)) with

@@ -69,13 +69,15 @@ internal static class TakingBackRecords
             now
         );
         var entry = trail.Entry("inspection taken back", row.Item.Tag, after: new { Record = row.Id, Reason = reason });
-        var ended = await db.AppendAsync(correction, row.Item, standing, Saving.NoChange(row.ItemId, now), entry, cancel);
+        var ended = await db.AppendAsync(correction, row.Item, standing, Saving.NoChange(row.ItemId, now), entry, [], cancel);
         if (ended is not (Appended.Saved or Appended.Already))
             return Refusals.Of(
                 StatusCodes.Status409Conflict,
                 Title,
                 "Somebody changed the item, or took the record back, meanwhile. Look at it again; your reason is kept here."
             );
+        if (row.Outcome == Outcome.Fail)
+            await FailuresLeft.ExplainTakenBackAsync(db, row.Id, reason, user, now, cancel);
         var number = await db.Inspections.Where(it => it.Id == sent.Id).Select(it => it.BookNumber).FirstAsync(cancel);
         return TypedResults.Ok(new RecordTakenBack(number, Enum.Parse<ItemState>(standing.State), standing.Due, standing.VisualDue));
     }

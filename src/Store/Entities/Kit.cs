@@ -32,9 +32,6 @@ public sealed class KitItem
     public double? NullOhm { get; set; }
     public DateTimeOffset? NulledAt { get; set; }
 
-    /// <summary>Of a null that was accepted with words though it was larger than a good lead's: none is any more.</summary>
-    public string? NullReason { get; set; }
-
     /// <summary>What an instrument's maker states, by test and range: JSON of <see cref="Core.Bench.StatedAccuracy"/>.</summary>
     public string Accuracies { get; set; } = "[]";
 

@@ -1286,11 +1286,6 @@ namespace Osierwand.Store.Migrations
                         .HasColumnType("double precision")
                         .HasColumnName("null_ohm");
 
-                    b.Property<string>("NullReason")
-                        .HasMaxLength(300)
-                        .HasColumnType("character varying(300)")
-                        .HasColumnName("null_reason");
-
                     b.Property<DateTimeOffset?>("NulledAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("nulled_at");
@@ -1474,6 +1469,69 @@ namespace Osierwand.Store.Migrations
                         .HasName("pk_look_changes");
 
                     b.ToTable("look_changes", (string)null);
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.MeasuredFailure", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("Class")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("class");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("date")
+                        .HasColumnName("day");
+
+                    b.Property<Guid>("ItemId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("item_id");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Person")
+                        .IsRequired()
+                        .HasMaxLength(100)
+                        .HasColumnType("character varying(100)")
+                        .HasColumnName("person");
+
+                    b.Property<string>("Point")
+                        .HasColumnType("text")
+                        .HasColumnName("point");
+
+                    b.Property<Guid>("RoundId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("round_id");
+
+                    b.Property<string>("Step")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("step");
+
+                    b.Property<string>("Value")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("value");
+
+                    b.HasKey("Id")
+                        .HasName("pk_measured_failures");
+
+                    b.HasIndex("ItemId")
+                        .HasDatabaseName("ix_measured_failures_item_id");
+
+                    b.ToTable("measured_failures", (string)null);
                 });
 
             modelBuilder.Entity("Osierwand.Store.Entities.Measurement", b =>
@@ -2604,6 +2662,48 @@ namespace Osierwand.Store.Migrations
                     b.ToTable("sessions", (string)null);
                 });
 
+            modelBuilder.Entity("Osierwand.Store.Entities.SettledFailure", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("FailureId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("failure_id");
+
+                    b.Property<string>("Person")
+                        .IsRequired()
+                        .HasMaxLength(100)
+                        .HasColumnType("character varying(100)")
+                        .HasColumnName("person");
+
+                    b.Property<Guid?>("RecordId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("record_id");
+
+                    b.Property<string>("Words")
+                        .HasMaxLength(500)
+                        .HasColumnType("character varying(500)")
+                        .HasColumnName("words");
+
+                    b.HasKey("Id")
+                        .HasName("pk_settled_failures");
+
+                    b.HasIndex("FailureId")
+                        .HasDatabaseName("ix_settled_failures_failure_id");
+
+                    b.HasIndex("RecordId")
+                        .HasDatabaseName("ix_settled_failures_record_id");
+
+                    b.ToTable("settled_failures", (string)null);
+                });
+
             modelBuilder.Entity("Osierwand.Store.Entities.SignInAttempt", b =>
                 {
                     b.Property<long>("Id")
@@ -3100,6 +3200,18 @@ namespace Osierwand.Store.Migrations
                     b.Navigation("Inspection");
                 });
 
+            modelBuilder.Entity("Osierwand.Store.Entities.MeasuredFailure", b =>
+                {
+                    b.HasOne("Osierwand.Store.Entities.RegisterItem", "Item")
+                        .WithMany()
+                        .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_measured_failures_items_item_id");
+
+                    b.Navigation("Item");
+                });
+
             modelBuilder.Entity("Osierwand.Store.Entities.OutletCheck", b =>
                 {
                     b.HasOne("Osierwand.Store.Entities.Site", "Site")
@@ -3319,6 +3431,23 @@ namespace Osierwand.Store.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_sessions_asp_net_users_person_id");
+                });
+
+            modelBuilder.Entity("Osierwand.Store.Entities.SettledFailure", b =>
+                {
+                    b.HasOne("Osierwand.Store.Entities.MeasuredFailure", "Failure")
+                        .WithMany()
+                        .HasForeignKey("FailureId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_settled_failures_measured_failures_failure_id");
+
+                    b.HasOne("Osierwand.Store.Entities.Inspection", null)
+                        .WithMany()
+                        .HasForeignKey("RecordId")
+                        .HasConstraintName("fk_settled_failures_inspections_record_id");
+
+                    b.Navigation("Failure");
                 });
 
             modelBuilder.Entity("Osierwand.Store.Entities.Site", b =>

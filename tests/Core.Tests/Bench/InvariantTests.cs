@@ -129,24 +129,85 @@ public class InvariantTests
         Holds(
             (bench, state) =>
             {
-                var failed = EverFailed(bench);
-                foreach (var end in state.Ends.Where(end => end.IsOpen && end.Kind is EndKind.Pass or EndKind.Looked or EndKind.NotTested))
-                {
-                    if (failed.Length == 0)
-                        continue;
-                    var record = Recorded(bench, end.Kind);
-                    var findings = RecordReview.Of(record, new(null, null, null, []), Thresholds.Shipped);
-                    foreach (var name in failed)
-                        findings
-                            .Where(finding =>
-                                finding.Reason is ReviewReason.FailureSetAside or ReviewReason.TakenAgain or ReviewReason.Overridden
-                            )
-                            .ShouldContain(finding => finding.Text.Contains(name), $"{name}, {end.Kind}: {BenchJson.Write(bench.Events)}");
-                    if (findings[0].MustBeSeen && end.Kind == EndKind.Pass)
-                        record.Outcome.ShouldBe(Outcome.PassWithAdvice);
-                }
+                // Where the item was corrected beside the sheet, what stands before has been judged by other facts: the next claim.
+                if (!bench.Events.Exists(e => e is FactsMoved) && EverFailed(bench) is { Length: > 0 } failed)
+                    IsAnsweredFor(bench, state, failed);
             }
         );
+
+    [Fact]
+    public void Whatever_failed_before_the_item_was_corrected_beside_the_sheet_is_answered_for_as_well() =>
+        Holds(
+            (bench, _) =>
+            {
+                var was = bench.Ruling.Item.Equipment;
+                bench.Events.RemoveAll(e => e is FactsMoved);
+                if (was.IsMedical || EverFailed(bench) is not { Length: > 0 } failed)
+                    return;
+                var now = was with { Class = was.Class == ProtectionClass.II ? ProtectionClass.I : ProtectionClass.II };
+                var after = new OnTheBench(bench.Ruling with { Item = bench.Ruling.Item with { Equipment = now } });
+                after.Events.AddRange(bench.Events);
+                after.Happens(next => new FactsMoved
+                {
+                    Id = next.Id,
+                    At = next.At,
+                    Was = was,
+                });
+                after.LookGood();
+                IsAnsweredFor(after, after.State, failed);
+            }
+        );
+
+    [Fact]
+    public void What_an_instrument_failed_elsewhere_ends_in_no_pass_before_an_instrument_measured_it_again() =>
+        Holds(
+            (bench, state) =>
+            {
+                if (state.Steps.FirstOrDefault(step => step.Step is SheetStep.Measure) is not { Step.Key: var key })
+                    return;
+                var failure = new UnsavedFailure(
+                    Guid.NewGuid(),
+                    key,
+                    null,
+                    ProtectionClass.I,
+                    "Elsewhere",
+                    "9 Ω",
+                    "Tom",
+                    state.Ruling.Today
+                );
+                var told = BenchState.Of(bench.Ruling with { UnsavedFailures = [failure] }, bench.Events);
+                var isMeasured = told.Readings.Any(read =>
+                    read
+                        is {
+                            StepKey: var at,
+                            Event: { Source: ReadingSource.Instrument, Point: null },
+                            Void: null,
+                            Judgement.Status: Status.Pass
+                        }
+                    && at == key
+                );
+                told.Unsaved.IsEmpty.ShouldBe(isMeasured);
+                if (!isMeasured)
+                    told.Ends.ShouldNotContain(end => end.IsOpen && (end.Kind == EndKind.Pass || end.Kind == EndKind.NotTested));
+                else
+                    told.Assessment.IsClean.ShouldBeFalse();
+            }
+        );
+
+    private static void IsAnsweredFor(OnTheBench bench, BenchState state, string[] failed)
+    {
+        foreach (var end in state.Ends.Where(end => end.IsOpen && end.Kind is EndKind.Pass or EndKind.Looked or EndKind.NotTested))
+        {
+            var record = Recorded(bench, end.Kind);
+            var findings = RecordReview.Of(record, new(null, null, null, []), Thresholds.Shipped);
+            foreach (var name in failed)
+                findings
+                    .Where(finding => finding.Reason is ReviewReason.FailureSetAside or ReviewReason.TakenAgain or ReviewReason.Overridden)
+                    .ShouldContain(finding => finding.Text.Contains(name), $"{name}, {end.Kind}: {BenchJson.Write(bench.Events)}");
+            if (findings[0].MustBeSeen && end.Kind == EndKind.Pass)
+                record.Outcome.ShouldBe(Outcome.PassWithAdvice);
+        }
+    }
 
     /// <summary>Names of what failed at any moment of the sheet, while its class was known.</summary>
     private static string[] EverFailed(OnTheBench bench)

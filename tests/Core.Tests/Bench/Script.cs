@@ -272,6 +272,14 @@ internal sealed record Script(int Thing, int State, bool Lead, bool LookOnly, Im
                     Words = more % 5 == 0 ? "" : "its trace stands on the screen",
                 });
                 break;
+            case 22 when more % 8 == 3:
+                bench.Happens(next => new FactsMoved
+                {
+                    Id = next.Id,
+                    At = next.At,
+                    Was = Things[more % Things.Length].Item,
+                });
+                break;
             case 22 when more % 2 == 0:
                 bench.Happens(next => new LeakageMethodChosen
                 {

@@ -1,5 +1,6 @@
 import { ask, api, Problem, type Schema } from '../api/client';
 import { during } from '../frame/idle';
+import { withMovedFacts } from './movedFacts';
 import { hasWork, NotStored, removeDraft, storeDraft, type Draft } from './drafts';
 import { differences, engineHost, judgeFor, type Judge } from './engine';
 import { type NameChosen, nameSheet } from './naming';
@@ -85,7 +86,9 @@ export class BenchRun {
   static async open(draft: Draft, fresh: Ruling | null, hasUnreadable = false): Promise<BenchRun> {
     const isOther = fresh !== null && JSON.stringify(steady(fresh)) !== JSON.stringify(steady(draft.ruling));
     const changed = isOther && hasWork(draft.events) ? await differences(draft.ruling, fresh) : [];
-    const laid = { ...draft, ruling: fresh ?? draft.ruling };
+    const laid = fresh
+      ? { ...draft, ruling: fresh, events: withMovedFacts(draft.events, draft.ruling, fresh) }
+      : draft;
     let run: BenchRun | null = null;
     const { judge, view } = await judgeFor(laid.ruling, laid.events, (ruling) => run?.compare(ruling));
     run = new BenchRun(laid, judge, view, changed, hasUnreadable);
@@ -179,7 +182,12 @@ export class BenchRun {
 
   private async rejudge(fresh?: Ruling | null): Promise<void> {
     const before = this.draft.ruling;
-    if (fresh) this.draft = { ...this.draft, ruling: fresh };
+    if (fresh)
+      this.draft = {
+        ...this.draft,
+        ruling: fresh,
+        events: withMovedFacts(this.draft.events, before, fresh),
+      };
     const upTo = this.draft.events.length;
     const { judge, view } = await judgeFor(this.draft.ruling, this.draft.events, (ruling) =>
       this.compare(ruling),
@@ -373,6 +381,7 @@ const steady = (it: Ruling) => ({
   today: '',
   outlets: [],
   earthOffsets: [],
+  unsavedFailures: [],
   heldBy: [],
   procedures: [],
   earlierProcedures: [],

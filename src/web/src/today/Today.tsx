@@ -13,6 +13,7 @@ import { roundTold, useRoundInHand } from '../frame/roundInHand';
 import { usePageTitle } from '../frame/usePageTitle';
 import { Waiting } from '../frame/Waiting';
 import { Discarded } from './Discarded';
+import { UnsavedFailures } from './UnsavedFailures';
 import { HandedOver } from './HandedOver';
 import { LeftOnBench } from './LeftOnBench';
 import { Reports } from './Reports';
@@ -101,6 +102,7 @@ export function Today() {
         <LeftOnBench />
         <HandedOver />
         {isLead && <Discarded />}
+        {isLead && <UnsavedFailures />}
       </Box>
       <Box sx={{ p: { xs: 2, md: 3 }, bgcolor: c.surface, minWidth: 0 }}>
         {chosen && page.data.progress && <RoundHead round={chosen} progress={page.data.progress} />}
