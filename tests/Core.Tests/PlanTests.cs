@@ -78,7 +78,7 @@ public class PlanTests
     [InlineData(
         "uk-cop-5",
         "\"kind\":\"appliance\",\"use\":\"fixed\",\"cord\":{\"permanent\":true}",
-        "visual, earthContinuity, insulation 500, restore, protectiveConductor, functional"
+        "visual, earthContinuity, insulation 500, restore, protectiveConductor differential, functional"
     )]
     [InlineData("uk-cop-5", "\"kind\":\"cordSet\"", "visual, earthContinuity, insulation 500, polarity, wiring, functional")]
     [InlineData(

@@ -210,7 +210,7 @@ internal static class Standings
     /// <summary>The instrument in hand is connected, in calibration and has the function.</summary>
     public static bool CanMeasure(KitInHand? kit, PlanStep.Measure plan)
     {
-        if (kit is not { Connected: true, Trouble: null })
+        if (kit is not { Connected: true, Trouble: null } || plan.StaysOnSupply)
             return false;
         return kit.Functions.Contains(TestFigure.WordOf(plan.Under));
     }

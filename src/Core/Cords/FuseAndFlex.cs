@@ -95,7 +95,8 @@ public static class FuseAndFlex
         return findings;
     }
 
-    private static FuseFinding? TooLong(Item item, RulePack pack)
+    /// <returns>Null where the length is within the table, unknown, or the lead carries an RCD.</returns>
+    internal static FuseFinding? TooLong(Item item, RulePack pack)
     {
         if (
             item.Kind is not (ItemKind.ExtensionLead or ItemKind.MultiwayAdapter)

@@ -59,6 +59,8 @@ public sealed record ClassFinding(ClassEvidence Evidence, ImmutableArray<string>
 public static class ClassHelper
 {
     private const string AskBonded = "Measure whether the case is bonded to the earth pin; a bonded case is class I.";
+    private const string AskPlug =
+        "Look whether its plug was replaced, and find the maker's papers. Of something hard-wired say nothing of a pin.";
     private const string AskMetal = "Is metal within reach? Without it there is no earth point to clip to.";
 
     public static ClassFinding Of(ClassFacts seen)
@@ -85,6 +87,8 @@ public static class ClassHelper
                 "Ask the maker's papers which it is.",
                 stray
             );
+        if (seen is { Bonded: true, EarthPin: false })
+            return Contradiction("the case is said to be bonded to an earth pin, but there is none", AskPlug, stray);
         // The mark is on a component or build speaks against it; the case was found not bonded: the square within a square stands.
         if (
             seen is { Bonded: false, Mark: ClassMark.SquareWithinSquare, FunctionalEarth: false }
@@ -109,6 +113,7 @@ public static class ClassHelper
             ClassMark.RomanThreeInDiamond => Three(seen, mayBeEarthed),
             ClassMark.SquareWithinSquare => Two(seen, mayBeEarthed),
             ClassMark.EarthSymbol when seen.Cores == 2 => Contradiction("an earth symbol, but a two-core flex", Bond(seen), stray),
+            ClassMark.EarthSymbol when seen.EarthPin == false => Contradiction("an earth symbol, but no earth pin", AskPlug, stray),
             _ when mark == ClassMark.EarthSymbol || earthed => One(seen, stray),
             _ when stray is not null => new(ClassEvidence.MarkOnComponentOrContradiction, [stray], Bond(seen)),
             _ when seen is { Cores: 3, EarthPin: null } => new(

@@ -15,7 +15,7 @@ public static class IntervalRule
         var user = UserChecks.Of(facts.Place, facts.Use, facts.Kind, facts.Pack).Words;
         var (visual, combined) =
             facts.IsMedical ? Medical(facts, because)
-            : facts.Place == Place.Hire ? Hire(facts.Pack.Thresholds.Hire, because)
+            : facts.Place == Place.Hire ? Hire(facts, because)
             : Appliance(facts, user, because);
         var by = facts.IsMedical && facts.Maker is not null ? DecidedBy.Maker : DecidedBy.Computed;
         if (facts.Cap is { } cap)
@@ -36,9 +36,11 @@ public static class IntervalRule
                 because.Add("the formal visual is never longer than the combined test");
             visual = combined;
         }
+        // At each issue it is seen to in any case, as far as it is seen to at all.
+        var addsNothing = facts.LooksOnly && (facts.IsMedical || facts.Place != Place.Hire);
         var visualDue = visual.After(facts.TestDate);
-        var due = facts.LooksOnly ? visualDue : combined.After(facts.TestDate);
-        if (facts.LooksOnly)
+        var due = addsNothing ? visualDue : combined.After(facts.TestDate);
+        if (addsNothing)
             because.Add("all-insulated class II is looked at only: the combined test adds nothing, the formal visual carries the date");
         if (facts.HarshEvent)
         {
@@ -53,15 +55,16 @@ public static class IntervalRule
         var performance = facts.Pack.Thresholds.DefibrillatorPerformance;
         if (facts.Defibrillator)
             because.Add($"defibrillator: performance every {performance}");
-        return new(user, visual, facts.LooksOnly ? null : combined, due, visualDue, [.. because], by)
+        return new(user, visual, addsNothing ? null : combined, due, visualDue, [.. because], by)
         {
             Performance = facts.Defibrillator ? performance : null,
         };
     }
 
-    private static (Period Visual, Period Combined) Hire(Period most, List<string> because)
+    private static (Period Visual, Period Combined) Hire(IntervalFacts facts, List<string> because)
     {
-        because.Add($"hire: looked at and tested at each issue, never above {most}");
+        var most = facts.Pack.Thresholds.Hire;
+        because.Add($"hire: {(facts.LooksOnly ? "a look" : "looked at and tested")} at each issue, never above {most}");
         return (most, most);
     }
 
@@ -81,7 +84,8 @@ public static class IntervalRule
         if (capped != steps)
             because.Add($"{Signed(steps)} steps in all, held to {Signed(capped)}");
         var alone = 0;
-        if (facts is { Class: ProtectionClass.II, AllInsulated: true, Use: not UseOf.Handheld })
+        // A lead's or an RCD's wear has nothing to do with its class.
+        if (facts is { Kind: ItemKind.Appliance, Class: ProtectionClass.II, AllInsulated: true, Use: not UseOf.Handheld })
         {
             because.Add("class II, all-insulated, not hand-held: one step longer for the combined test");
             alone = 1;

@@ -41,6 +41,9 @@ public enum FarEnd
     /// <summary>Nothing: what flows in the supply itself is measured.</summary>
     Supply,
 
+    /// <summary>A clamp round the live conductors of what has no plug.</summary>
+    Clamp,
+
     /// <summary>The supply end itself: both tips sit there, one pair after the other.</summary>
     SamePins,
 }
@@ -176,6 +179,8 @@ public sealed record Joining(
             if (Far == FarEnd.SamePins)
                 return $"Drawing: both tips of the {Instrument} on {string.Join(", ", Pins)} of the {NameOf(End)}"
                     + $"{(At is { } side ? $", {side}" : "")}, one pair after the other: earth or neutral first, line last.";
+            if (Far == FarEnd.Clamp)
+                return $"Drawing: a leakage clamp round {string.Join(", ", Pins.Except(Earth))} of the {NameOf(End)} together, the earth left outside.";
             var opened = Opened.IsEmpty ? "" : $"; {string.Join(", ", Opened)}";
             return $"Drawing: {pins}, {FarText}, by the {(IsMeter ? "two probes of the meter" : Instrument)}{opened}.";
         }
@@ -183,6 +188,7 @@ public sealed record Joining(
 
     public string Instrument =>
         Doing == Doing.Indicating ? "indicator"
+        : Far == FarEnd.Clamp ? "clamp"
         : IsMeter ? "meter"
         : "tester";
 
@@ -231,6 +237,7 @@ public sealed record Joining(
     private static FarEnd FarOf(Item item, Conditions.Leakage under) =>
         under switch
         {
+            _ when Preparation.IsByClamp(item, under) => FarEnd.Clamp,
             { Kind: LeakageKind.Touch or LeakageKind.MainsOnAccessiblePart } => Touched(item),
             { Kind: LeakageKind.ProtectiveConductor or LeakageKind.Earth or LeakageKind.Equipment } => HasEarth(item)
                 ? under.Method == LeakageMethod.Alternative

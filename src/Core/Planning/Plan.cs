@@ -99,6 +99,9 @@ public abstract record PlanStep
         /// item.</summary>
         public bool GuardsProbe { get; init; }
 
+        /// <summary>The item has no plug: it runs on its own supply, and no outlet of an instrument powers it.</summary>
+        public bool StaysOnSupply { get; init; }
+
         /// <summary>It may be read for as long as the flex is moved.</summary>
         public bool MayBeHeld { get; init; }
 

@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using System.Collections.Immutable;
+using Osierwand.Core.Cords;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Kit;
 using Osierwand.Core.Quantities;
@@ -105,6 +106,8 @@ public static class Planner
             remarks.Add(
                 $"Surge protected: insulation at {QuantityText.Show(pack.Thresholds.GentleInsulationVoltage)}, never {QuantityText.Show(pack.Thresholds.InsulationVoltage)}; the suppressor conducts and mimics a fault."
             );
+        if (FuseAndFlex.TooLong(item, pack) is { } tooLong)
+            remarks.Add(tooLong.Text);
         if (item.Phases == 3)
             remarks.Add(
                 "Three-phase: through an adapter that joins L1, L2, L3 and N; the current is measured by the adapter's own method."
@@ -184,6 +187,18 @@ public static class Planner
         {
             if (series.Test != Test.Leakage)
                 return LeakageMethod.Direct;
+            var usual = UsualMethod(series);
+            // What has no plug stays on its own supply; no outlet of an instrument powers it.
+            return
+                usual == LeakageMethod.Direct
+                && Preparation.IsByClamp(item, Under(series, 0, LeakageMethod.Differential, 0))
+                && pack.LimitFor(item, Under(series, 0, LeakageMethod.Differential, 0)) is not null
+                ? LeakageMethod.Differential
+                : usual;
+        }
+
+        private LeakageMethod UsualMethod(Series series)
+        {
             if (pack.Scope == PackScope.Appliances)
                 return policy.Leakage == LeakagePolicy.Alternative && !item.SwitchHidesMains
                     ? LeakageMethod.Alternative
@@ -223,6 +238,7 @@ public static class Planner
                     GuardsProbe = Preparation.GuardsProbe(item, under),
                     MayBeHeld = under is Conditions.EarthContinuity && !item.IsHardWired,
                     Spots = Connections(under),
+                    StaysOnSupply = item.IsHardWired && under is Conditions.Leakage { Method: not LeakageMethod.Alternative },
                     Unsuitable = kit.Of(under.Test) is { } function ? Suitability.Trouble(function, limit, pack) : null,
                 }
             );

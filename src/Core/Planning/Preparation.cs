@@ -14,11 +14,12 @@ internal static class Preparation
     private static readonly ImmutableArray<string> CordFunctional = ["It carries, on and off: try it with a known item"];
     private static readonly ImmutableArray<string> RcdFunctional = ["Plugged into a live outlet; press its test button, it must open"];
     private static readonly ImmutableArray<string> CordEarth = ["Both ends in hand", "Lead nulled"];
+    private const string Flexed = "Flex moved along its length while reading";
     private static readonly ImmutableArray<string> Earth =
     [
         "Clip on bare earthed metal",
         "Lead nulled",
-        "Flex moved along its length while reading",
+        Flexed,
         "Every reachable earthed part: one reading each",
     ];
     private static readonly ImmutableArray<string> HardWiredEarth =
@@ -50,6 +51,8 @@ internal static class Preparation
         "Item switched on",
         "Item stands isolated from any other earth",
     ];
+    private static readonly ImmutableArray<string> OnItsSupply = ["Supply restored, voltages as expected", "Item switched on"];
+    private const string Clamp = "Leakage clamp round L and N together, the earth left outside: it reads the difference";
     private static readonly ImmutableArray<string> Differential = ["Outlet checked", "Item switched on"];
     private static readonly ImmutableArray<string> Off =
     [
@@ -167,6 +170,10 @@ internal static class Preparation
         {
             Conditions.EarthContinuity when item.IsCord => CordEarth,
             Conditions.EarthContinuity when item.IsHardWired => HardWiredEarth,
+            Conditions.EarthContinuity when pack.FlexedAt is { } flexedAt =>
+            [
+                .. Earth.Select(line => line == Flexed ? $"Flex moved at {flexedAt} while reading" : line),
+            ],
             Conditions.EarthContinuity => pack.EarthCurrent?.Source is null
                 ? Earth
                 : [.. Earth, "Measured with d.c.: repeat reversed, the higher counts"],
@@ -202,6 +209,9 @@ internal static class Preparation
             { Method: LeakageMethod.Alternative } => Joined,
             { Power: PowerState.Off } when item.Class == ProtectionClass.Internal => OffBattery,
             _ when item.Class == ProtectionClass.Internal => OnBattery,
+            _ when item.IsHardWired && IsByClamp(item, under) => [.. OnItsSupply, Clamp],
+            { Power: PowerState.Off } when item.IsHardWired => [OnItsSupply[0], "Device switched off at its own switch"],
+            _ when item.IsHardWired => OnItsSupply,
             { Power: PowerState.Off } => Off,
             { Method: LeakageMethod.Differential } => Differential,
             _ => Powered,
@@ -210,6 +220,16 @@ internal static class Preparation
             needs = needs.Add($"Running for {item.StartUpSeconds} s before the reading counts");
         return Joining(item, under) is { } joining ? needs.Add(joining) : needs;
     }
+
+    /// <summary>What flows in the supply of something without a plug, read by a clamp that counts as differential.</summary>
+    public static bool IsByClamp(Item item, Conditions under) =>
+        item.IsHardWired
+        && under
+            is Conditions.Leakage
+            {
+                Method: LeakageMethod.Differential,
+                Kind: LeakageKind.ProtectiveConductor or LeakageKind.Earth or LeakageKind.Equipment
+            };
 
     /// <summary>What is joined on the patient's side, and where the clip goes.</summary>
     private static string? Joining(Item item, Conditions.Leakage under) =>
@@ -347,6 +367,7 @@ internal static class Preparation
             { Method: LeakageMethod.Alternative } => item.Class is ProtectionClass.II or ProtectionClass.IIFunctionalEarth
                 ? $"{Lines(item)} joined, supplied by the instrument, to accessible parts"
                 : $"{Lines(item)} joined, supplied by the instrument, to E",
+            { Method: LeakageMethod.Differential } when item.IsHardWired => $"Clamp round {Lines(item)} together at the connection unit",
             { Method: LeakageMethod.Differential } => "Difference of the currents in L and N",
             { Kind: LeakageKind.Earth } => "In the earth conductor",
             _ => "In the protective conductor, item running",

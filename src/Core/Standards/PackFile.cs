@@ -34,6 +34,7 @@ internal sealed record PackFile(
     IReadOnlyList<LeadLengthRow>? LeadLengths = null,
     FuseRow? Fuse = null,
     EarthCurrentRow? EarthCurrent = null,
+    string? FlexedAt = null,
     IReadOnlyDictionary<Place, Period>? CombinedMonthsByPlace = null,
     RcdIntervalRows? RcdIntervals = null,
     IReadOnlyDictionary<string, string>? Words = null,

@@ -70,6 +70,7 @@ public static class PackReader
             ShortFlex = shortFlex is { } most ? new Metres(Positive("shortFlexM", most)) : null,
             CordLengths = Under("leadLengths", file.LeadLengths, Length),
             Fuse = file.Fuse is { } fuse ? Fuse(fuse) : null,
+            FlexedAt = file.FlexedAt,
             EarthCurrent = file.EarthCurrent is { } current ? EarthCurrent(current) : null,
             CombinedByPlace = file.CombinedMonthsByPlace?.ToImmutableDictionary() ?? ImmutableDictionary<Equipment.Place, Period>.Empty,
             RcdIntervals = file.RcdIntervals is { } rcd ? new(rcd.Usual, rcd.ByPlace.ToImmutableDictionary()) : null,

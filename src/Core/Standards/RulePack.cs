@@ -275,6 +275,9 @@ public sealed record RulePack
     /// <summary>With what current it has a protective earth judged; null where it names none.</summary>
     public EarthCurrent? EarthCurrent { get; init; }
 
+    /// <summary>Where a flex is moved while its earth is read; null for all along it.</summary>
+    public string? FlexedAt { get; init; }
+
     /// <summary>Counts the changes of the organisation's house limits; 0 where none apply. Kept with every judged record.</summary>
     public int HouseRevision { get; init; }
 

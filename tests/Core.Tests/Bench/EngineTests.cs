@@ -17,6 +17,7 @@ public class EngineTests
     private const string Earth = "earthContinuity";
     private const string Insulation = "insulation";
     private const string Current = "leakage/protectiveConductor";
+    private const string Clamped = "leakage/protectiveConductor/differential";
     private const string Function = "functional";
 
     [Fact]
@@ -432,12 +433,17 @@ public class EngineTests
         bench.Type(Earth, "0.05");
         bench.Type(Insulation, ">200M");
         bench.State.Current.ShouldBe(SafeIsolation.Reconnect);
-        bench.Step(Current).Start.IsGiven.ShouldBeFalse();
+        bench.Step(Clamped).Start.IsGiven.ShouldBeFalse();
         bench.Confirm(SafeIsolation.Reconnect);
         bench.Confirm(SafeIsolation.Unlock);
-        bench.Step(Current).Start.IsGiven.ShouldBeFalse();
+        bench.Step(Clamped).Start.IsGiven.ShouldBeFalse();
         bench.Confirm(SafeIsolation.Energise);
-        bench.Step(Current).Start.IsGiven.ShouldBeTrue();
+        bench.Step(Clamped).Start.IsGiven.ShouldBeTrue();
+        bench.Step(Clamped).Action.ShouldBe(StepAction.Type, "no outlet of the tester powers what has no plug");
+        bench
+            .Step(Clamped)
+            .Step.ShouldBeOfType<SheetStep.Measure>()
+            .Plan.Terminals.ShouldBe("Clamp round L+N together at the connection unit");
     }
 
     [Fact]

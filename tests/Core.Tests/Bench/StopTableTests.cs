@@ -36,15 +36,19 @@ public class StopTableTests
     [InlineData(
         "heater",
         "visual",
-        "earthContinuity insulation restore/reconnect restore/unlock restore/energise leakage/protectiveConductor functional"
+        "earthContinuity insulation restore/reconnect restore/unlock restore/energise leakage/protectiveConductor/differential functional"
     )]
     [InlineData(
         "heater",
         "earthContinuity",
-        "insulation restore/reconnect restore/unlock restore/energise leakage/protectiveConductor functional"
+        "insulation restore/reconnect restore/unlock restore/energise leakage/protectiveConductor/differential functional"
     )]
-    [InlineData("heater", "insulation", "restore/reconnect restore/unlock restore/energise leakage/protectiveConductor functional")]
-    [InlineData("heater", "leakage/protectiveConductor", "functional")]
+    [InlineData(
+        "heater",
+        "insulation",
+        "restore/reconnect restore/unlock restore/energise leakage/protectiveConductor/differential functional"
+    )]
+    [InlineData("heater", "leakage/protectiveConductor/differential", "functional")]
     [InlineData("cord", "visual", "earthContinuity insulation polarity wiring functional")]
     [InlineData("cord", "earthContinuity", "insulation polarity wiring functional")]
     [InlineData("cord", "insulation", "functional")]

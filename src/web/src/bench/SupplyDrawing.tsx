@@ -17,10 +17,13 @@ export function SupplyDrawing({ joining, item }: { joining: Joining; item: strin
   const line = pins[0] ?? 'L';
   const bottom = y(pins.length - 1) + 14;
   const isInSupply = joining.far === 'supply';
+  // What has no plug has no instrument in its supply: nothing is switched, a clamp lies round its conductors.
+  const isClamped = joining.far === 'clamp';
+  const clamped = pins.filter((pin) => pin !== 'E');
   return (
     <>
       <text x="4" y="12" className="quiet">
-        outlet of the {joining.instrument}
+        {isClamped ? joining.end : `outlet of the ${joining.instrument}`}
       </text>
       {pins.map((pin) => (
         <g key={pin}>
@@ -37,7 +40,11 @@ export function SupplyDrawing({ joining, item }: { joining: Joining; item: strin
           ) : (
             <path d={`M22 ${at(pin)} H 78`} stroke={c.ink} strokeWidth="2" />
           )}
-          <Switch y={at(pin)} isOpen={isOpen(pin)} />
+          {isClamped ? (
+            <path d={`M78 ${at(pin)} H 102`} stroke={c.ink} strokeWidth="2" />
+          ) : (
+            <Switch y={at(pin)} isOpen={isOpen(pin)} />
+          )}
           <path d={`M102 ${at(pin)} H 146`} stroke={c.ink} strokeWidth="2" />
         </g>
       ))}
@@ -54,7 +61,22 @@ export function SupplyDrawing({ joining, item }: { joining: Joining; item: strin
       <text x="179" y={(18 + bottom) / 2 + 4} textAnchor="middle">
         {item.length > 10 ? `${item.slice(0, 9)}…` : item}
       </text>
-      {isInSupply ? (
+      {isClamped ? (
+        <>
+          <ellipse
+            cx="90"
+            cy={(at(line) + at('N')) / 2}
+            rx="9"
+            ry={(at('N') - at(line)) / 2 + 11}
+            fill="none"
+            stroke={c.fail}
+            strokeWidth="2.6"
+          />
+          <text x="134" y={bottom + 26} textAnchor="middle">
+            clamp round {clamped.join(', ')}: it reads the difference
+          </text>
+        </>
+      ) : isInSupply ? (
         <>
           <circle cx="124" cy={at('E')} r="11" fill={c.surface} stroke={c.fail} strokeWidth="2.4" />
           <text x="124" y={at('E') + 4} textAnchor="middle" style={{ fontWeight: 700, fill: c.ink }}>
