@@ -582,8 +582,11 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
         builder.Entity<ReviewedRecord>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<ReviewFlag>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<Measurement>().HasQueryFilter(it => Sight.SeesAll);
-        builder.Entity<MeasuredFailure>().HasQueryFilter(it => Sight.SeesAll);
-        builder.Entity<SettledFailure>().HasQueryFilter(it => Sight.SeesAll);
+        // An item's owner is never told that it is ready where the house knows better.
+        builder
+            .Entity<MeasuredFailure>()
+            .HasQueryFilter(it => Sight.SeesAll || Items.Any(item => item.Id == it.ItemId && Sight.Clients.Contains(item.ClientId)));
+        builder.Entity<SettledFailure>().HasQueryFilter(it => Sight.SeesAll || MeasuredFailures.Any(failure => failure.Id == it.FailureId));
         builder.Entity<AuditEntry>().HasQueryFilter(it => Sight.SeesAll);
         builder.Entity<Verification>().HasQueryFilter(it => Sight.SeesAll);
     }

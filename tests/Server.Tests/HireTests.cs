@@ -231,6 +231,37 @@ public sealed class HireTests(World world)
     }
 
     [Fact]
+    public async Task What_an_instrument_failed_and_nobody_saved_keeps_it_on_the_bench_for_whoever_asks()
+    {
+        var kettle = await HiredAsync(await world.App.SignedIn());
+        await PassedAsync(kettle);
+        (await AtAsync(kettle)).Stage.ShouldBe("ready");
+        await world.InDatabase(db =>
+        {
+            db.MeasuredFailures.Add(
+                new()
+                {
+                    Id = Guid.NewGuid(),
+                    ItemId = kettle.Item,
+                    RoundId = kettle.Round,
+                    At = DateTimeOffset.UtcNow,
+                    Day = new(2026, 3, 2),
+                    Person = "Tom",
+                    Step = "earthContinuity",
+                    Name = "Earth continuity",
+                    Value = "12.3 Ω",
+                }
+            );
+            return db.SaveChangesAsync(Cancel);
+        });
+        (await AtAsync(kettle)).ShouldBe(("forTheBench", "a run sheet with a failure was left"));
+        (await Move(kettle, Out())).Status.ShouldBe(409);
+        var (_, _, owner) = await SessionTests.Newcomer(world.App, "viewer");
+        (await AtAsync(kettle with { Client = owner })).Stage.ShouldBe("forTheBench");
+        owner.Dispose();
+    }
+
+    [Fact]
     public async Task A_sheet_discarded_takes_it_off_the_bench_and_a_failure_on_it_keeps_it_there()
     {
         var kettle = await HiredAsync(await world.App.SignedIn());

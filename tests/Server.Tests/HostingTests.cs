@@ -202,7 +202,9 @@ public class HostingTests(World world)
         var prepared = await Record.ExceptionAsync(database.PrepareAgainAsync);
         (prepared is null).ShouldBe(goesOn, prepared?.Message);
         await using var source = NpgsqlDataSource.Create(database.Admin);
-        await using var asked = source.CreateCommand("SELECT string_agg(migration_id, ' ' ORDER BY migration_id) FROM \"__EFMigrationsHistory\"");
+        await using var asked = source.CreateCommand(
+            "SELECT string_agg(migration_id, ' ' ORDER BY migration_id) FROM \"__EFMigrationsHistory\""
+        );
         var steps = (string?)await asked.ExecuteScalarAsync(Cancel);
         if (goesOn)
             steps.ShouldNotBeNull().ShouldMatch("^[0-9]+_Foundations [0-9]+_MeasuredFailures$");

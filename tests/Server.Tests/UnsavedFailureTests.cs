@@ -94,7 +94,7 @@ public sealed class UnsavedFailureTests(HubBench bench) : IClassFixture<HubBench
         var card = (await lead.Get("/api/v1/bench/unsaved-failures"))
             .EnumerateArray()
             .Single(it => it.GetProperty("id").GetGuid() == failed.Id);
-        (card.Text("tag"), card.Text("text").Contains("no record holds it", StringComparison.Ordinal)).ShouldBe((kettle.Tag, true));
+        (card.Text("tag"), card.Text("text").Contains("was not saved", StringComparison.Ordinal)).ShouldBe((kettle.Tag, true));
         (await lead.Post(path, new { words = " " })).Status.ShouldBe(422);
         (await lead.Post(path, new { words = new string('x', 501) })).Status.ShouldBe(422);
         (await lead.Post(path, new { words = "measured on the wrong item" })).Status.ShouldBe(204);

@@ -46,7 +46,7 @@ test('a failure measured on one tablet stands on the sheet of the next until a l
   const there = await tablet.newPage();
   await begin(there);
   await scan(there, tag);
-  await expect(there.getByText(/failed on .* \(Ida Fennimore, with the instrument\), and no record holds it/).first()).toBeVisible();
+  await expect(there.getByText(/failed on .* \(Ida Fennimore, with the instrument\) and was not saved/).first()).toBeVisible();
   await lookGood(there);
   await typeByHand(there, '0.02');
   await rests(there);

@@ -166,7 +166,7 @@ public sealed partial record BenchState
                 ? reading
                 : null;
 
-        /// <summary>A failure by a second standard that is none any more: the standard was taken back, or what it judged by changed.</summary>
+        /// <summary>A failure by a second standard that is none any more: that was taken back, or what it judged by changed.</summary>
         private SetAside? SetAsideAfter(TakenReading[] taken, Borrowed borrow)
         {
             var at = Array.FindIndex(taken, read => read.Event.Id == borrow.Target);

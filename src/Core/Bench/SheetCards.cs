@@ -162,7 +162,8 @@ internal static class SheetCards
             step.MayBeHeld,
             step.Powers,
             [],
-            With: With(step.Test, ruling)
+            // What a clamp reads, no instrument of the job reads.
+            With: Preparation.IsByClamp(ruling.Item.Equipment, step.Under) ? null : With(step.Test, ruling)
         );
     }
 

@@ -96,7 +96,7 @@ internal static class StateCards
     private static string? Warning(BenchState state) =>
         state.Ruling.Item.LeftFailure is { } left && state.TakenOver.All(taken => taken.HandOver != left.HandOver) ? left.Text
         : state.Unsaved.IsEmpty ? null
-        : string.Join("; ", state.Unsaved.Select(failure => failure.Text));
+        : $"{string.Join("; ", state.Unsaved.Select(failure => failure.Text))}. Measure it again with the instrument.";
 
     private static bool IsLookOnly(BenchState state, Outcome outcome) =>
         outcome is Outcome.Pass or Outcome.PassWithAdvice && !state.Sheet.IsMeasured;

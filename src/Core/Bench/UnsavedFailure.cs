@@ -4,8 +4,10 @@ using Osierwand.Core.Judging;
 
 namespace Osierwand.Core.Bench;
 
-/// <summary>What an instrument of the server measured of an item and failed, while no saved record holds it and no lead has explained it: on
-/// whatever bench the item is opened next, the failure stands there.</summary>
+/// <summary>
+/// What an instrument of the server measured of an item and failed, while no saved record holds it and no lead has explained it: on
+/// whatever bench the item is opened next, the failure stands there.
+/// </summary>
 /// <param name="Id">Of the event: a reading, or an earth that was found.</param>
 /// <param name="Class">Of the item when it was measured.</param>
 /// <param name="Name">What it was a reading of.</param>
@@ -58,7 +60,7 @@ public sealed record UnsavedFailure(
 
     /// <summary>Half a sentence.</summary>
     [JsonIgnore]
-    public string Text => $"{Name}: {Value} failed on {Day:yyyy-MM-dd} ({By}, with the instrument), and no record holds it";
+    public string Text => $"{Name}: {Value} failed on {Day:yyyy-MM-dd} ({By}, with the instrument) and was not saved";
 
     internal bool IsAt(TakenReading read) => read.StepKey == Step && read.Event.Point == Point;
 }

@@ -51,8 +51,8 @@ public static class RoundMoves
                 "One item is neither done nor not tested with a reason: inspect it, say why not, or move it to another round.",
             _ when tally.Left > 1 =>
                 $"{tally.Left} items are neither done nor not tested with a reason: inspect them, say why not, or move them to another round.",
-            _ when tally.ToSee == 1 => "A failure that no record holds waits for a lead: it stands on Today.",
-            _ when tally.ToSee > 1 => $"{tally.ToSee} failures that no record holds wait for a lead: they stand on Today.",
+            _ when tally.ToSee == 1 => "A failure that was not saved waits for a lead: it stands on Today.",
+            _ when tally.ToSee > 1 => $"{tally.ToSee} failures that were not saved wait for a lead: they stand on Today.",
             _ when unseen == 1 => "One record has to be looked at first.",
             _ when unseen > 1 => $"{unseen} records have to be looked at first.",
             _ => null,

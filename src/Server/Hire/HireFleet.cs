@@ -93,6 +93,8 @@ internal sealed class HireFleet(OsierwandDb db, TimeProvider time)
                     || db.HandedSheets.Any(sheet => sheet.ItemId == it.Id && sheet.EndedAt == null && sheet.Failures.Length > 0),
             })
             .ToListAsync(cancel);
+        var ids = rows.Select(it => it.Item.Id).ToArray();
+        var unsaved = await db.Unsaved().Where(it => ids.Contains(it.ItemId)).Select(it => it.ItemId).ToListAsync(cancel);
         var days = rows.Select(it => it.TimeZone).Distinct().ToDictionary(zone => zone, zone => Site.DayOf(zone, now));
         return
         [
@@ -108,7 +110,7 @@ internal sealed class HireFleet(OsierwandDb db, TimeProvider time)
                     it.Item.Due,
                     it.Item.VisualDue,
                     it.Item.LastTestedOn,
-                    HireText.Doubt(it.Reported, it.IsLeft),
+                    HireText.Doubt(it.Reported, it.IsLeft || unsaved.Contains(it.Item.Id)),
                     it.School,
                     days[it.TimeZone]
                 );

@@ -177,7 +177,7 @@ public class RoundTests
     [Theory]
     [InlineData(1, 0, "One item is neither done")]
     [InlineData(4, 0, "4 items are neither done")]
-    [InlineData(0, 2, "failures that no record holds wait for a lead")]
+    [InlineData(0, 2, "failures that were not saved wait for a lead")]
     public void It_closes_when_every_item_is_done_not_tested_or_moved(int left, int toSee, string why) =>
         RoundMoves.WhyNotSigned(RoundState.Review, Tally(left: left, toSee: toSee), 0, true)!.ShouldContain(why);
 

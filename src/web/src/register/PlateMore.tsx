@@ -2,7 +2,7 @@ import { Box, Button, Checkbox, FormControlLabel, MenuItem, TextField } from '@m
 import { useState } from 'react';
 import type { Schema } from '../api/client';
 import { c } from '../design/tokens';
-import { amountOf } from '../frame/amount';
+import { NumberField } from './NumberField';
 
 export type More = Schema['PlateMore'];
 
@@ -104,14 +104,13 @@ export function PartPlates({ more, onChange }: Props) {
             onChange={(event) => set(at, { name: event.target.value })}
             sx={{ flex: 2 }}
           />
-          <TextField
-            size="small"
-            label="Watts"
-            value={it.powerW || ''}
-            onChange={(event) => set(at, { powerW: amountOf(event.target.value) || 0 })}
-            sx={{ flex: 1 }}
-            slotProps={{ htmlInput: { inputMode: 'decimal' } }}
-          />
+          <Box sx={{ flex: 1 }}>
+            <NumberField
+              label="Watts"
+              value={it.powerW || null}
+              onChange={(powerW) => set(at, { powerW: powerW ?? 0 })}
+            />
+          </Box>
         </Box>
       ))}
       <Button
