@@ -196,7 +196,10 @@ internal static class Ends
         if (Scopes.IsHeld(state.Ruling.Item.State))
             return Closed("It is quarantined: a look moves nothing of it.");
         return state.Steps.All(it =>
-            it.Step.Family is not (StepFamily.Look or StepFamily.FuseAndFlex) || it.Standing is Standing.Pass or Standing.Advice
+            it.Step.Family is not (StepFamily.Look or StepFamily.FuseAndFlex)
+            || it.Standing is Standing.Pass or Standing.Advice
+            // Of fuse and flex that nobody entered there is nothing to put in order.
+            || (it.Step.Family == StepFamily.FuseAndFlex && it.Standing == Standing.NotMeasured)
         )
             ? new(EndKind.Looked, true, "The look counts as a formal visual; the test stays due.")
             : Closed("The look is not whole: every point answered, fuse and flex in order.");

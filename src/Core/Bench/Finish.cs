@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Osierwand.Core.Cords;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
@@ -47,6 +48,12 @@ public sealed partial record BenchState
                 assessment = assessment with { Advice = [.. assessment.Advice, owed] };
             if (assessment.Verdict == Verdict.Pass && sheet.IsMeasured && BatteryAge.Advice(ruling) is { } battery)
                 assessment = assessment with { Advice = [.. assessment.Advice, battery] };
+            if (
+                assessment.Verdict == Verdict.Pass
+                && sheet.IsMeasured
+                && FuseAndFlex.NotEntered(ruling.Item.Equipment, ruling.Pack) is { } notEntered
+            )
+                assessment = assessment with { Advice = [.. assessment.Advice, notEntered] };
             var state = new BenchState
             {
                 Ruling = ruling,

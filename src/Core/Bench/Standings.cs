@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Osierwand.Core.Cords;
 using Osierwand.Core.Isolation;
 using Osierwand.Core.Judging;
 using Osierwand.Core.Looking;
@@ -46,8 +47,10 @@ internal static class Standings
             SheetStep.FuseAndFlex fuse => Bare(
                 step,
                 fuse.Findings.Any(finding => finding.IsFault) ? Standing.Fail
-                    : fuse.Findings.IsEmpty ? Standing.Pass
-                    : Standing.Advice
+                    : !fuse.Findings.IsEmpty ? Standing.Advice
+                    // What nobody entered was not found good.
+                    : FuseAndFlex.NotEntered(ruling.Item.Equipment, ruling.Pack) is not null ? Standing.NotMeasured
+                    : Standing.Pass
             ),
             SheetStep.Confirm or SheetStep.Pause or SheetStep.Prove or SheetStep.Dead or SheetStep.Outlet or SheetStep.ChangeOver => Bare(
                 step,

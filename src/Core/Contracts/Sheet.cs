@@ -1,8 +1,10 @@
 using System.Globalization;
 using System.Text.Json;
 using System.Text.Json.Nodes;
+using Osierwand.Core.Cords;
 using Osierwand.Core.Json;
 using Osierwand.Core.Judging;
+using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 
@@ -134,7 +136,7 @@ public static class Sheet
                         .Select(result => $"{result.Reading.Name}: {result.Working[^1]}")
                         .Concat(NotRead.Of(facts, it).Select(step => $"Not read: {step.Detail}"))
                 ),
-                string.Join(" ", it.Advice),
+                string.Join(" ", [.. it.Advice, .. NotEntered(facts, it)]),
                 string.Join("; ", it.Missing.Select(step => step.Detail)),
                 null
             );
@@ -144,6 +146,14 @@ public static class Sheet
             return new(lines[0].Line, Tag(lines[0]), null, "", "", "", Located(fault.Fault, lines[0].Line));
         }
     }
+
+    /// <summary>A spreadsheet tells what its columns left out; a bare request is judged by what it gives.</summary>
+    private static string[] NotEntered(InspectionFacts facts, Assessment assessment) =>
+        assessment.Verdict == Verdict.Pass
+        && ScopeOf.IncludesMeasuring(facts.Scope, facts.Policy, facts.Item, facts.Pack)
+        && FuseAndFlex.NotEntered(facts.Item, facts.Pack) is { } missing
+            ? [missing]
+            : [];
 
     /// <summary>By line and column, as whoever has the sheet before them looks for it.</summary>
     private static Fault Located(Fault fault, int line) =>

@@ -51,6 +51,24 @@ public static class FuseAndFlex
         : item.RatedVoltage is { } lines ? Math.Sqrt(3) * lines
         : 3 * pack.NominalFor(item);
 
+    /// <summary>What of a plug-in appliance nobody entered (readings that cannot be, rule 6).</summary>
+    /// <returns>Null where all of it was, and for what has none: leads, what has no plug, and extra-low voltage.</returns>
+    public static string? NotEntered(Item item, RulePack pack)
+    {
+        if (item.Kind != ItemKind.Appliance || item.IsHardWired || item.Class is ProtectionClass.III or ProtectionClass.Internal)
+            return null;
+        var missing = new List<string>(3);
+        if (item.RatedPower is null && item.RatedCurrent is null)
+            missing.Add("plate (W or A)");
+        if (pack.Fuse is not null && item.Plug != PlugType.Industrial && item.PlugFuse is null)
+            missing.Add("plug fuse");
+        if (item.Cord is not { Detachable: true } && item.Cord?.Conductor is null)
+            missing.Add("size of the flex");
+        return missing.Count == 0
+            ? null
+            : $"Not entered: {string.Join(", ", missing)}. Load, fuse and flex were not checked against one another.";
+    }
+
     public static IReadOnlyList<FuseFinding> Check(Item item, RulePack pack)
     {
         // The common case first: nothing about fuse or flex was entered, nothing can be said.
