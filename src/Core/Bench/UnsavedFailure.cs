@@ -58,6 +58,16 @@ public sealed record UnsavedFailure(
         };
     }
 
+    /// <summary>What a record answers for. A look and findings are no answer; but of an item that is out of use the failure is why it
+    /// is.</summary>
+    /// <param name="isTest">Something was measured.</param>
+    public static Guid[] SettledBy(Ruling ruling, Outcome outcome, bool isTest) =>
+        outcome == Outcome.Fail
+        || (outcome is Outcome.Pass or Outcome.PassWithAdvice && isTest)
+        || (outcome == Outcome.Findings && Scopes.IsHeld(ruling.Item.State))
+            ? [.. ruling.UnsavedFailures.Select(failure => failure.Id)]
+            : [];
+
     /// <summary>Half a sentence.</summary>
     [JsonIgnore]
     public string Text => $"{Name}: {Value} failed on {Day:yyyy-MM-dd} ({By}, with the instrument) and was not saved";

@@ -209,7 +209,7 @@ internal static class Preparation
             { Method: LeakageMethod.Alternative } => Joined,
             { Power: PowerState.Off } when item.Class == ProtectionClass.Internal => OffBattery,
             _ when item.Class == ProtectionClass.Internal => OnBattery,
-            _ when item.IsHardWired && IsByClamp(item, under) => [.. OnItsSupply, Clamp],
+            _ when IsByClamp(item, under) => [.. OnItsSupply, Clamp],
             { Power: PowerState.Off } when item.IsHardWired => [OnItsSupply[0], "Device switched off at its own switch"],
             _ when item.IsHardWired => OnItsSupply,
             { Power: PowerState.Off } => Off,

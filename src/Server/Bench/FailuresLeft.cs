@@ -4,7 +4,6 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Osierwand.Core;
 using Osierwand.Core.Bench;
-using Osierwand.Core.Judging;
 using Osierwand.Server.Hosting;
 using Osierwand.Server.People;
 using Osierwand.Server.Trust;
@@ -28,28 +27,28 @@ internal static class FailuresLeft
     internal static async Task<LeftFailure?> OfSheetsAsync(OsierwandDb db, Guid itemId, CancellationToken cancel)
     {
         var left = await db
-            .DiscardedSheets.Where(it => it.ItemId == itemId && it.HoldsFailure && it.SeenBy == null)
-            .Select(it => new
+            .DiscardedSheets.Where(sheet => sheet.ItemId == itemId && sheet.HoldsFailure && sheet.SeenBy == null)
+            .Select(sheet => new
             {
                 Id = (Guid?)null,
-                it.Person,
-                it.At,
-                Held = (string?)it.Reason,
-                it.Failures,
+                sheet.Person,
+                sheet.At,
+                Held = (string?)sheet.Reason,
+                sheet.Failures,
             })
             .Concat(
-                db.HandedSheets.Where(it => it.ItemId == itemId && it.EndedAt == null && it.Failures.Length > 0)
-                    .Select(it => new
+                db.HandedSheets.Where(sheet => sheet.ItemId == itemId && sheet.EndedAt == null && sheet.Failures.Length > 0)
+                    .Select(sheet => new
                     {
-                        Id = (Guid?)it.Id,
-                        it.Person,
-                        it.At,
-                        Held = it.TakenBy,
-                        it.Failures,
+                        Id = (Guid?)sheet.Id,
+                        sheet.Person,
+                        sheet.At,
+                        Held = sheet.TakenBy,
+                        sheet.Failures,
                     })
             )
-            .OrderBy(it => it.Id != null)
-            .ThenByDescending(it => it.At)
+            .OrderBy(sheet => sheet.Id != null)
+            .ThenByDescending(sheet => sheet.At)
             .FirstOrDefaultAsync(cancel);
         if (left is null)
             return null;
@@ -62,26 +61,17 @@ internal static class FailuresLeft
 
     /// <summary>Also of what turned out to be this item after it was measured without its tag.</summary>
     private static IQueryable<MeasuredFailure> OfItem(OsierwandDb db, Guid itemId) =>
-        db.Unsaved().Where(it => it.ItemId == itemId || it.Item.NamedAs == itemId);
+        db.Unsaved().Where(failure => failure.ItemId == itemId || failure.Item.NamedAs == itemId);
 
     internal static async Task<ImmutableArray<UnsavedFailure>> OfItemAsync(OsierwandDb db, Guid itemId, CancellationToken cancel) =>
-        [.. (await OfItem(db, itemId).AsNoTracking().OrderBy(it => it.At).ToListAsync(cancel)).Select(Unsaved)];
+        [.. (await OfItem(db, itemId).AsNoTracking().OrderBy(failure => failure.At).ToListAsync(cancel)).Select(Known)];
 
     /// <returns>Null where there is none.</returns>
     internal static async Task<string?> TextAsync(OsierwandDb db, Guid itemId, CancellationToken cancel) =>
         await OfItemAsync(db, itemId, cancel) is { IsEmpty: false } left ? string.Join("; ", left.Select(failure => failure.Text)) : null;
 
-    private static UnsavedFailure Unsaved(MeasuredFailure it) =>
-        new(it.Id, it.Step, it.Point, it.Class, it.Name, it.Value, it.Person, it.Day);
-
-    /// <summary>What a record answers for. A look and findings are no answer; but of an item that is out of use the failure is why it
-    /// is.</summary>
-    internal static Guid[] SettledBy(BenchState state, Outcome outcome, bool isTest) =>
-        outcome == Outcome.Fail
-        || (outcome is Outcome.Pass or Outcome.PassWithAdvice && isTest)
-        || (outcome == Outcome.Findings && Scopes.IsHeld(state.Ruling.Item.State))
-            ? [.. state.Ruling.UnsavedFailures.Select(failure => failure.Id)]
-            : [];
+    private static UnsavedFailure Known(MeasuredFailure failure) =>
+        new(failure.Id, failure.Step, failure.Point, failure.Class, failure.Name, failure.Value, failure.Person, failure.Day);
 
     /// <summary>A record that a lead takes back because its failure was none: what was measured for it is explained by that.</summary>
     internal static async Task ExplainTakenBackAsync(
@@ -93,7 +83,10 @@ internal static class FailuresLeft
         CancellationToken cancel
     )
     {
-        var held = await db.SettledFailures.Where(it => it.RecordId == recordId).Select(it => it.FailureId).ToListAsync(cancel);
+        var held = await db
+            .SettledFailures.Where(settled => settled.RecordId == recordId)
+            .Select(settled => settled.FailureId)
+            .ToListAsync(cancel);
         db.SettledFailures.AddRange(held.Select(failure => Explained(failure, reason, user, now)));
         await db.SaveChangesAsync(cancel);
     }
@@ -110,30 +103,38 @@ internal static class FailuresLeft
 
     public static async Task<Ok<List<UnsavedCard>>> Unsaved(OsierwandDb db, CancellationToken cancel) =>
         TypedResults.Ok(
-            (await WaitingAsync(db, cancel)).ConvertAll(it => new UnsavedCard(
-                it.Id,
-                it.ItemId,
-                it.Item.Tag,
-                it.Item.Name,
-                Unsaved(it).Text
+            (await WaitingAsync(db, db.Unsaved(), cancel)).ConvertAll(failure => new UnsavedCard(
+                failure.Id,
+                failure.ItemId,
+                failure.Item.Tag,
+                failure.Item.Name,
+                Known(failure).Text
             ))
         );
 
-    /// <summary>Measurements that wait for a lead. Those of a discarded sheet are seen with it.</summary>
-    internal static async Task<List<MeasuredFailure>> WaitingAsync(OsierwandDb db, CancellationToken cancel)
+    /// <summary>Measurements of a round that wait for a lead.</summary>
+    internal static async Task<int> CountAsync(OsierwandDb db, Guid roundId, CancellationToken cancel) =>
+        (await WaitingAsync(db, db.Unsaved().Where(failure => failure.RoundId == roundId), cancel)).Count;
+
+    /// <summary>Those of a discarded sheet are seen with it.</summary>
+    private static async Task<List<MeasuredFailure>> WaitingAsync(
+        OsierwandDb db,
+        IQueryable<MeasuredFailure> among,
+        CancellationToken cancel
+    )
     {
-        var left = await db.Unsaved().AsNoTracking().Include(it => it.Item).OrderBy(it => it.At).ToListAsync(cancel);
-        var items = left.Select(it => it.ItemId).Distinct().ToArray();
+        var left = await among.AsNoTracking().Include(failure => failure.Item).OrderBy(failure => failure.At).ToListAsync(cancel);
+        var items = left.Select(failure => failure.ItemId).Distinct().ToArray();
         var discarded = await OsierwandDb
             .WithLoose(db.DiscardedSheets)
-            .Where(it => items.Contains(it.ItemId) && it.HoldsFailure && it.SeenBy == null)
-            .Select(it => it.Events)
+            .Where(sheet => items.Contains(sheet.ItemId) && sheet.HoldsFailure && sheet.SeenBy == null)
+            .Select(sheet => sheet.Events)
             .ToListAsync(cancel);
         var seenWithTheirSheet = discarded.SelectMany(IdsOf).ToHashSet();
-        return left.FindAll(it => !seenWithTheirSheet.Contains(it.Id));
+        return left.FindAll(failure => !seenWithTheirSheet.Contains(failure.Id));
     }
 
-    private static IEnumerable<Guid> IdsOf(string events) => BenchJson.ReadEvents(events).Value.Select(it => it.Id);
+    private static IEnumerable<Guid> IdsOf(string events) => BenchJson.ReadEvents(events).Value.Select(e => e.Id);
 
     public static async Task<Results<NoContent, ProblemHttpResult>> Explain(
         Guid id,
@@ -147,7 +148,10 @@ internal static class FailuresLeft
     {
         if (string.IsNullOrWhiteSpace(sent.Words) || sent.Words.Length > SettledFailure.LongestWords)
             return Refusals.Invalid("Not explained.", new Fault("words", "Say in a few words why the failure does not count."));
-        if (await db.Unsaved().Select(it => new { it.Id, it.Item.Tag }).FirstOrDefaultAsync(it => it.Id == id, cancel) is not { } failure)
+        if (
+            await db.Unsaved().Where(left => left.Id == id).Select(left => new { left.Item.Tag }).FirstOrDefaultAsync(cancel)
+            is not { } failure
+        )
             return Refusals.NotFound("failure without a record");
         db.SettledFailures.Add(Explained(id, sent.Words.Trim(), user, time.GetUtcNow()));
         trail.Add("unsaved failure explained", failure.Tag, id, after: new { Words = sent.Words.Trim() });
@@ -160,9 +164,18 @@ internal static class FailuresLeft
             await OsierwandDb
                 .WithLoose(db.DiscardedSheets)
                 .AsNoTracking()
-                .Where(it => it.HoldsFailure && it.SeenBy == null)
-                .OrderBy(it => it.At)
-                .Select(it => new DiscardedCard(it.Id, it.ItemId, it.Item.Tag, it.Item.Name, it.Person, it.At, it.Reason, it.Failures))
+                .Where(sheet => sheet.HoldsFailure && sheet.SeenBy == null)
+                .OrderBy(sheet => sheet.At)
+                .Select(sheet => new DiscardedCard(
+                    sheet.Id,
+                    sheet.ItemId,
+                    sheet.Item.Tag,
+                    sheet.Item.Name,
+                    sheet.Person,
+                    sheet.At,
+                    sheet.Reason,
+                    sheet.Failures
+                ))
                 .ToListAsync(cancel)
         );
 
@@ -178,11 +191,14 @@ internal static class FailuresLeft
         var (by, now) = (user.DisplayName(), time.GetUtcNow());
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var rows = await db
-            .DiscardedSheets.Where(it => it.Id == id && it.SeenBy == null)
-            .ExecuteUpdateAsync(set => set.SetProperty(it => it.SeenBy, by).SetProperty(it => it.SeenAt, now), cancel);
+            .DiscardedSheets.Where(open => open.Id == id && open.SeenBy == null)
+            .ExecuteUpdateAsync(set => set.SetProperty(seen => seen.SeenBy, by).SetProperty(seen => seen.SeenAt, now), cancel);
         if (rows == 0)
             return Refusals.NotFound("open review of a discarded sheet");
-        var sheet = await db.DiscardedSheets.Where(it => it.Id == id).Select(it => new { it.ItemId, it.Events }).FirstAsync(cancel);
+        var sheet = await db
+            .DiscardedSheets.Where(seen => seen.Id == id)
+            .Select(seen => new { seen.ItemId, seen.Events })
+            .FirstAsync(cancel);
         var events = IdsOf(sheet.Events).ToHashSet();
         // What was measured on it has been explained with it.
         foreach (var failure in await OfItem(db, sheet.ItemId).ToListAsync(cancel))

@@ -119,7 +119,7 @@ internal static class Saving
             ItemDates.After(before, laid.Item.State, state, record),
             Changes(laid.Ruling, state, sent.Events, user, now),
             trail.Entry("inspection saved", record.Item.Tag, after: new { record.Outcome, Item = itemId }),
-            FailuresLeft.SettledBy(state, record.Outcome, record.IsTest),
+            UnsavedFailure.SettledBy(laid.Ruling, record.Outcome, record.IsTest),
             cancel
         );
         if (appended == Appended.Saved)

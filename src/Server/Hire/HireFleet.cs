@@ -94,7 +94,7 @@ internal sealed class HireFleet(OsierwandDb db, TimeProvider time)
             })
             .ToListAsync(cancel);
         var ids = rows.Select(it => it.Item.Id).ToArray();
-        var unsaved = await db.Unsaved().Where(it => ids.Contains(it.ItemId)).Select(it => it.ItemId).ToListAsync(cancel);
+        var unsaved = await db.Unsaved().Select(failure => failure.ItemId).Where(id => ids.Contains(id)).ToListAsync(cancel);
         var days = rows.Select(it => it.TimeZone).Distinct().ToDictionary(zone => zone, zone => Site.DayOf(zone, now));
         return
         [

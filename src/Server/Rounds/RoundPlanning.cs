@@ -218,7 +218,7 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, OutletBook out
             inIt.Count(it => it.Saved == Outcome.NotTested),
             inIt.Count(it => it.Saved is null),
             await db.DiscardedSheets.CountAsync(it => it.RoundId == round.Id && it.HoldsFailure && it.SeenBy == null, cancel)
-                + (await FailuresLeft.WaitingAsync(db, cancel)).Count(it => it.RoundId == round.Id)
+                + await FailuresLeft.CountAsync(db, round.Id, cancel)
         );
 
     /// <summary>For a change of state alone.</summary>

@@ -201,4 +201,23 @@ public class UnsavedFailureTests
         session.State.Readings[0].Judgement!.Value!.Value.Si.ShouldBe(0.4, "the null was the instrument's to say");
         session.State.Readings[0].Judgement!.Status.ShouldBe(Status.Fail);
     }
+
+    [Theory]
+    [InlineData(Outcome.Fail, true, ItemState.InService, true)]
+    [InlineData(Outcome.Fail, false, ItemState.InService, true)]
+    [InlineData(Outcome.Pass, true, ItemState.InService, true)]
+    [InlineData(Outcome.PassWithAdvice, true, ItemState.Quarantined, true)]
+    [InlineData(Outcome.Pass, false, ItemState.InService, false)]
+    [InlineData(Outcome.NotTested, false, ItemState.InService, false)]
+    [InlineData(Outcome.Findings, true, ItemState.InService, false)]
+    [InlineData(Outcome.Findings, true, ItemState.InRepair, true)]
+    public void A_record_answers_for_it_where_it_tested_or_failed_and_findings_only_of_what_is_out_of_use(
+        Outcome outcome,
+        bool isTest,
+        ItemState state,
+        bool settles
+    ) =>
+        UnsavedFailure
+            .SettledBy(OnTheBench.RulingFor(OnTheBench.Kettle, state: state) with { UnsavedFailures = [Dead] }, outcome, isTest)
+            .ShouldBe(settles ? [Dead.Id] : []);
 }
