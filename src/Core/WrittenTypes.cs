@@ -135,6 +135,7 @@ internal static class JsonRules
                 new WordConverter<Competence>(),
                 new WordConverter<Side>(),
                 new WordConverter<IndicatorKind>(),
+                new WordConverter<ProbeOn>(),
                 new WordConverter<ProvingSource>(),
                 new WordConverter<PermanentLeakagePolicy>(),
                 new WordConverter<Place>(),

@@ -293,6 +293,15 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
                     Words = "Out-of-use lock; the key hangs in the site office",
                 }
             );
+        if (session.State.AsksProbeTried)
+            session.Append(
+                new ProbeTried
+                {
+                    Id = Beside(session.Events[^1].Id),
+                    At = at,
+                    Works = true,
+                }
+            );
         if (session.State.Proposal is { } proposal)
             session.Append(
                 new Evaluated
@@ -318,7 +327,19 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
                     }
             )
         : step is SheetStep.Discharges discharges ? Discharged(discharges, onBench, at)
-        : [One(step, ruling, onBench, at, bad)];
+        : WithProbe(step, state, One(step, ruling, onBench, at, bad));
+
+    private static IEnumerable<BenchEvent> WithProbe(SheetStep step, BenchState state, BenchEvent done)
+    {
+        if (step is SheetStep.Measure { Plan.AsksProbe: true } && state.Probe is null)
+            yield return new ProbePlaced
+            {
+                Id = Beside(done.Id),
+                At = done.At,
+                On = Probing.Offered(state.Ruling.Item.Equipment)[0],
+            };
+        yield return done;
+    }
 
     private IEnumerable<BenchEvent> Discharged(SheetStep.Discharges step, PluggedIn onBench, DateTimeOffset at)
     {
@@ -389,6 +410,14 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
         // A charge takes as long as it takes; whatever else comes to rest in a moment.
         var shown = Measuring.Whole(Instrumentation.OfPerformance.Has(step.Test) ? asked : asked with { Seconds = Moments }, onBench, dice);
         return shown.Reading.AsTaken(step, NewId(), at, NullOhm) with { Seal = "simulated history", With = ruling.KitFor(step.Test)?.Id };
+    }
+
+    /// <summary>For what is said with something else; it moves no dice, so that what comes after stays what it was.</summary>
+    private static Guid Beside(Guid id)
+    {
+        var bytes = id.ToByteArray();
+        bytes[^1] ^= 1;
+        return new(bytes);
     }
 
     private Guid NewId()

@@ -58,6 +58,7 @@ internal static partial class DemoCatalogue
             Cord = new(new(2.5), new(1.0), Detachable: true, Inlet: itemClass is ProtectionClass.II ? InletType.C7 : InletType.C13),
             MainsSwitch = mains,
             AppliedParts = [.. parts],
+            NoAppliedParts = parts.Length == 0,
         };
 
     private static Item Medical120(ProtectionClass itemClass, double watts, params AppliedPart[] parts) =>

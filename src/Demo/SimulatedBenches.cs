@@ -20,7 +20,7 @@ public sealed class SimulatorOptions
 public sealed class SimulatedBenches(IOptionsMonitor<SimulatorOptions> options, InstrumentLines lines, TimeProvider time) : IBenchHands
 {
     /// <exception cref="InstrumentException">The simulator does not answer.</exception>
-    public async Task PlugInAsync(Laid laid, Test test, CancellationToken cancel)
+    public async Task PlugInAsync(Laid laid, Test test, ProbeOn? probe, CancellationToken cancel)
     {
         var at = options.CurrentValue;
         if (at.ControlPort <= 0 || lines.NumberOf(laid.Ruling.KitFor(test)?.Serial ?? "") is not { } bench)
@@ -36,7 +36,7 @@ public sealed class SimulatedBenches(IOptionsMonitor<SimulatorOptions> options, 
             bench
         );
         // Whoever starts a trip test has been asked to reset the device first.
-        if (test == Test.RcdTrip)
-            await hands.OrderAsync(new("hands", bench, ResetsRcd: true), cancel);
+        if (test == Test.RcdTrip || probe is not null)
+            await hands.OrderAsync(new("hands", bench, ResetsRcd: test == Test.RcdTrip, ProbeOn: probe), cancel);
     }
 }

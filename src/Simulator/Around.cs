@@ -1,10 +1,14 @@
+using Osierwand.Core.Planning;
+
 namespace Osierwand.Simulator;
 
 /// <summary>What the technician's hands do at a simulated bench.</summary>
 /// <param name="IsClipOn">False: the clip hangs in the air, or is still on the last item.</param>
 /// <param name="ClipOhm">Paint or rust under it.</param>
 /// <param name="MovesFlex">While earth is measured.</param>
-public sealed record Hands(bool IsClipOn = true, double ClipOhm = 0, bool MovesFlex = true);
+/// <param name="ProbeOn">What they laid the probe on. An all-insulated case has no metal: foil or mesh is laid round it, or there is nothing
+/// to read.</param>
+public sealed record Hands(bool IsClipOn = true, double ClipOhm = 0, bool MovesFlex = true, ProbeOn ProbeOn = ProbeOn.Foil);
 
 /// <summary>The mains that a simulated bench stands on.</summary>
 /// <param name="Share">Of the nominal voltage.</param>

@@ -5,6 +5,7 @@ using System.Text;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Osierwand.Core.Forms;
+using Osierwand.Core.Planning;
 using Osierwand.Instruments.Line;
 
 namespace Osierwand.Simulator;
@@ -30,6 +31,7 @@ public sealed record ControlOrder(
     double? ClipOhm = null,
     bool? MovesFlex = null,
     bool? ResetsRcd = null,
+    ProbeOn? ProbeOn = null,
     bool? PressesButton = null,
     double? MainsShare = null,
     double? EarthVolts = null,
@@ -130,6 +132,7 @@ public sealed class ControlChannel(IReadOnlyList<SimulatedBench> benches)
                     IsClipOn = order.Clip ?? bench.Hands.IsClipOn,
                     ClipOhm = order.ClipOhm ?? bench.Hands.ClipOhm,
                     MovesFlex = order.MovesFlex ?? bench.Hands.MovesFlex,
+                    ProbeOn = order.ProbeOn ?? bench.Hands.ProbeOn,
                 };
                 if (bench.Item is { } item)
                 {

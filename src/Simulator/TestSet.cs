@@ -3,6 +3,7 @@ using System.Globalization;
 using System.Numerics;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Judging;
+using Osierwand.Core.Planning;
 using Osierwand.Core.Standards;
 using Osierwand.Instruments;
 using Osierwand.Simulator.Circuits;
@@ -276,9 +277,12 @@ internal sealed class TestSet(ItemBuild build, Hands hands, MainsHere mains)
 
     private void Clip(Network net, ItemCircuit item, Spot? at, int terminal)
     {
-        if (hands.IsClipOn)
+        if (hands.IsClipOn && IsOnSomething)
             net.Resistor(MetalAt(item, at), terminal, hands.ClipOhm + 0.001);
     }
+
+    /// <summary>A probe on plastic touches nothing: foil or mesh must lie round it.</summary>
+    private bool IsOnSomething => !build.Item.AllInsulated || hands.ProbeOn is ProbeOn.Foil or ProbeOn.Mesh;
 
     private IEnumerable<int> PartsOf(ItemCircuit item, string? name) =>
         build.Parts.Zip(item.Parts).Where(it => name is null || it.First.Name == name).SelectMany(it => it.Second);

@@ -8,6 +8,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Equipment;
+using Osierwand.Core.Planning;
 using Osierwand.Core.Standards;
 using Osierwand.Core.Tests.Bench;
 using Osierwand.Instruments.Line;
@@ -275,14 +276,12 @@ public sealed class HubTests(World world, HubBench bench) : IClassFixture<HubBen
     }
 
     [Fact]
-    public async Task Only_an_earth_path_is_held_and_what_the_probe_lies_on_goes_with_the_reading()
+    public async Task Only_an_earth_path_is_held()
     {
         var kettle = await Kettle.Register(await App.SignedIn());
         await using var line = await Line(App);
         var asked = await Asked(kettle, await Kettle.Looked(kettle), "earthContinuity");
-        (await Refused(line, asked with { On = new string('x', 81) })).ShouldContain("few words");
-        var reading = await Measured(line, asked with { On = " foil " });
-        reading.Note.ShouldBe("on foil");
+        var reading = await Measured(line, asked);
         List<BenchEvent> work = [.. await Kettle.Looked(kettle), reading];
         await foreach (
             var report in line.StreamAsync<LiveReport>("Measure", (await Asked(kettle, work, "insulation")) with { IsHeld = true }, Cancel)
@@ -461,6 +460,47 @@ public sealed class HubTests(World world, HubBench bench) : IClassFixture<HubBen
     }
 
     [Fact]
+    public async Task A_test_voltage_is_started_by_a_hold_and_by_nothing_else()
+    {
+        var kettle = await Kettle.Register(await App.SignedIn());
+        await using var line = await Line(App);
+        List<BenchEvent> work = [.. await Kettle.Looked(kettle)];
+        work.Add(await Measured(line, await Asked(kettle, work, "earthContinuity") with { StartedBy = "press" }));
+        (await Refused(line, await Asked(kettle, work, "insulation") with { StartedBy = "press" })).ShouldContain("deliberate hold");
+    }
+
+    /// <summary>Foil that nobody laid is not there: the simulated hands lay what was said, and nothing else.</summary>
+    [Fact]
+    public async Task Class_II_is_not_started_before_the_probe_is_placed_and_foil_is_really_laid()
+    {
+        var plastic = await Device(world, await App.SignedIn("maud"), OnTheBench.Drill with { AllInsulated = true });
+        await using var line = await Line(App);
+        List<BenchEvent> work = [.. await Kettle.Looked(plastic)];
+        const string step = "insulation/mainsToAccessible";
+        (await Refused(line, await Asked(plastic, work, step))).ShouldContain("what the probe lies on");
+        async Task<ReadingTaken> On(ProbeOn on) =>
+            await Measured(
+                line,
+                await Asked(
+                    plastic,
+                    [
+                        .. work,
+                        new ProbePlaced
+                        {
+                            Id = Guid.NewGuid(),
+                            At = DateTimeOffset.UtcNow,
+                            On = on,
+                        },
+                    ],
+                    step
+                )
+            );
+        (await On(ProbeOn.Nothing)).Qualifier.ShouldBe(">", "there is nothing under the probe");
+        var foil = await On(ProbeOn.Foil);
+        foil.Number.ShouldNotBeNull().ShouldBeGreaterThan(7);
+    }
+
+    [Fact]
     public async Task Mains_on_patient_parts_is_started_by_a_hold_and_by_nothing_else()
     {
         using var analyser = new TcpListener(IPAddress.Loopback, 0);
@@ -477,9 +517,9 @@ public sealed class HubTests(World world, HubBench bench) : IClassFixture<HubBen
         sheet.State.Current.ShouldBe(step);
         await using var line = await Line(ward, "maud");
         var asked = await Asked(device, sheet.Events, step);
-        (await Refused(line, asked)).ShouldContain("deliberate hold");
+        (await Refused(line, asked with { StartedBy = "press" })).ShouldContain("deliberate hold");
         // Held, it is asked of the instrument, which here can say what it is and no more.
-        (await Refused(line, asked with { StartedBy = "hold" })).ShouldNotContain("Not started");
+        (await Refused(line, asked)).ShouldNotContain("Not started");
     }
 
     /// <summary>A medical device of its own on a ward of its own.</summary>
@@ -521,7 +561,7 @@ public sealed class HubTests(World world, HubBench bench) : IClassFixture<HubBen
         );
 
     internal static async Task<MeasureRequest> Asked(Kettle kettle, IReadOnlyList<BenchEvent> events, string step) =>
-        new(kettle.Item, kettle.Round, (await kettle.Lay()).Fingerprint, step, null, "press", Guid.NewGuid(), events);
+        new(kettle.Item, kettle.Round, (await kettle.Lay()).Fingerprint, step, null, "hold", Guid.NewGuid(), events);
 
     internal static async Task<ReadingTaken> Measured(HubConnection line, MeasureRequest asked)
     {

@@ -96,7 +96,7 @@ public sealed class TwoInstrumentTests(World world) : IAsyncLifetime
         var asked = await HubTests.Asked(device, sheet.Events, SheetStep.Discharges.OwnKey);
         (await HubTests.Refused(line, asked)).ShouldContain("deliberate hold");
         var seen = new List<BenchEvent>();
-        await foreach (var report in line.StreamAsync<LiveReport>("Measure", asked with { StartedBy = "hold" }, Cancel))
+        await foreach (var report in line.StreamAsync<LiveReport>("Measure", asked, Cancel))
             if (report.Kept is { } kept)
                 seen.Add(kept);
         seen.Count.ShouldBe(14);
@@ -104,7 +104,7 @@ public sealed class TwoInstrumentTests(World world) : IAsyncLifetime
         seen.Select(it => it.Id).Distinct().Count().ShouldBe(14);
         sheet.Events.AddRange(seen);
         sheet.Stands(SheetStep.Discharges.OwnKey).ShouldBe(Standing.Pass);
-        var charge = await HubTests.Measured(line, await HubTests.Asked(device, sheet.Events, "defibCharge") with { StartedBy = "hold" });
+        var charge = await HubTests.Measured(line, await HubTests.Asked(device, sheet.Events, "defibCharge"));
         sheet.Events.Add(charge);
         sheet.Stands("defibCharge").ShouldBe(Standing.Pass);
     }
@@ -114,7 +114,7 @@ public sealed class TwoInstrumentTests(World world) : IAsyncLifetime
     {
         var (device, sheet) = await ChangedOver();
         await using var line = await HubTests.Line(app, "maud");
-        var asked = await HubTests.Asked(device, sheet.Events, SheetStep.Discharges.OwnKey) with { StartedBy = "hold" };
+        var asked = await HubTests.Asked(device, sheet.Events, SheetStep.Discharges.OwnKey);
         using var hand = CancellationTokenSource.CreateLinkedTokenSource(Cancel);
         try
         {
@@ -129,7 +129,7 @@ public sealed class TwoInstrumentTests(World world) : IAsyncLifetime
         catch (OperationCanceledException) { }
         var before = sheet.Step(SheetStep.Discharges.OwnKey).Taken.Length;
         before.ShouldBeInRange(3, 4);
-        asked = await HubTests.Asked(device, sheet.Events, SheetStep.Discharges.OwnKey) with { StartedBy = "hold" };
+        asked = await HubTests.Asked(device, sheet.Events, SheetStep.Discharges.OwnKey);
         var more = 0;
         string? first = null;
         await foreach (var report in line.StreamAsync<LiveReport>("Measure", asked, Cancel))

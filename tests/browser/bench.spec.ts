@@ -11,6 +11,9 @@ import {
   scan,
   typeByHand,
   typeReading,
+  enter,
+  isReady,
+  start,
 } from './steps';
 import { atPace } from './workshop';
 
@@ -25,10 +28,10 @@ test('a known passing class I item takes at most six key presses from scan to sa
     (window as unknown as { keys: number }).keys = 0;
     document.addEventListener('keydown', () => (window as unknown as { keys: number }).keys++, true);
   });
-  const press = () => page.keyboard.press('Enter');
+  const press = () => enter(page);
   await press(); // the look: all good
   await expect(page.getByText('11 of 11 points good')).toBeVisible();
-  const isNext = (step: string) => expect(row(page, step).getByRole('button', { name: 'Measure' })).toBeEnabled();
+  const isNext = (step: string) => isReady(page, step);
   await isNext('Earth continuity');
   await press();
   await isNext('Insulation');
@@ -177,13 +180,13 @@ test('Esc stops what runs, a stopped measurement leaves no reading, and a scan m
   await register(page, newTag());
   await lookGood(page);
   await atPace(0.2, async () => {
-    await row(page, 'Earth continuity').getByRole('button', { name: 'Measure' }).click();
+    await start(page, 'Earth continuity');
     await expect(page.getByRole('button', { name: /Stop/ })).toBeVisible();
     await scan(page, 'LMR-0203');
     await page.keyboard.press('Escape');
     await expect(page.getByRole('button', { name: /Stop/ })).toHaveCount(0);
   });
-  await expect(row(page, 'Earth continuity').getByRole('button', { name: 'Measure' })).toBeEnabled();
+  await isReady(page, 'Earth continuity');
   await expect(row(page, 'Earth continuity')).not.toContainText('% of the limit');
 });
 

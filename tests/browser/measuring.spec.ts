@@ -11,6 +11,10 @@ import {
   scan,
   tablet,
   typeReading,
+  enter,
+  isReady,
+  placeProbe,
+  start,
 } from './steps';
 import { atPace, hands, spoil } from './workshop';
 
@@ -33,7 +37,6 @@ const appliance = (watts: string) => async (page: Page) => {
   await page.getByLabel('Fuse, A').fill('13');
 };
 
-const measure = (page: Page, step: string) => row(page, step).getByRole('button', { name: measures }).click();
 
 test('an earth whose strands are breaking is seen to move, on a phone', async ({ page }) => {
   await page.setViewportSize(phone);
@@ -67,7 +70,8 @@ test('a class II probe that finds an earth stops the job, and nothing was put on
   await spoil(tag, 'caseTouchesEarth');
   await registerAs(page, tag, appliance('600'), /square within a square/i);
   await lookGood(page);
-  await measure(page, 'Insulation');
+  await placeProbe(page, 'Bare metal');
+  await start(page, 'Insulation');
   await expect(page.getByText(/The probe finds a path to earth of/).first()).toBeVisible();
   await expect(page.getByRole('heading', { name: 'Fail', exact: true })).toBeVisible();
   expect((await hands({ do: 'look' }))['liveVolts']).toBe(0);
@@ -79,9 +83,9 @@ test('a switch that is seen open is asked about before the reading is believed',
   await spoil(tag, 'softStarter');
   await registerAs(page, tag, appliance('1500'));
   await lookGood(page);
-  await measure(page, 'Earth continuity');
-  await expect(row(page, 'Insulation').getByRole('button', { name: 'Measure' })).toBeEnabled();
-  await measure(page, 'Insulation');
+  await start(page, 'Earth continuity');
+  await isReady(page, 'Insulation');
+  await start(page, 'Insulation');
   await expect(page.getByText('Is it switched on?')).toBeVisible();
   await expectNoSeriousFindings(page);
   await page.getByRole('button', { name: 'It was on' }).click();
@@ -90,7 +94,7 @@ test('a switch that is seen open is asked about before the reading is believed',
   await expect(page.getByText(/Soft starter.*was not exercised by this reading/)).toBeVisible();
   // Powered, it runs: a load flows, and whether it does its job is answered in the same breath, at the speed of life.
   await atPace(1, async () => {
-    await measure(page, 'Protective conductor current');
+    await start(page, 'Protective conductor current');
     await page.getByRole('button', { name: 'It runs and does its job' }).click();
     await expect(page.getByRole('button', { name: 'It runs and does its job' })).toHaveCount(0);
   });
@@ -120,11 +124,11 @@ test('a surge-protected six-way adaptor is measured at 250 V, outlet by outlet',
   // Earth and polarity of each outlet in turn: the fourth has no earth.
   for (let at = 0; at < 7; at++) {
     const step = page.locator('section[aria-current=step]');
-    await expect(step.getByRole('button', { name: 'Measure' })).toBeEnabled();
+    await expect(page.getByRole('button', { name: measures })).toBeEnabled();
     await expect(step).toContainText(`outlet ${Math.floor(at / 2) + 1}`);
     const id = await step.getAttribute('id');
-    await page.keyboard.press('Enter');
-    await expect(page.locator(`section[id="${id}"]`).getByRole('button', { name: 'Measure' })).toHaveCount(0);
+    await enter(page);
+    await expect(page.locator(`section[id="${id}"][aria-current=step]`)).toHaveCount(0);
     await expect(page.getByRole('button', { name: 'Stop (Esc)' })).toHaveCount(0);
   }
   await expect(page.getByText(/>24 Ω/).first()).toBeVisible();
@@ -137,11 +141,11 @@ test('an instrument whose cable is pulled in mid-step says so, is off, and goes 
   const tag = newTag();
   await registerAs(page, tag, appliance('1500'));
   await lookGood(page);
-  await measure(page, 'Earth continuity');
-  await expect(row(page, 'Insulation').getByRole('button', { name: 'Measure' })).toBeEnabled();
+  await start(page, 'Earth continuity');
+  await isReady(page, 'Insulation');
   try {
     await atPace(0.2, async () => {
-      await measure(page, 'Insulation');
+      await start(page, 'Insulation');
       await expect.poll(async () => (await hands({ do: 'look' }))['liveVolts']).toBeGreaterThan(0);
       await hands({ do: 'line', line: 'unplugged' });
       await expect(page.getByText(/The connection to the instrument was lost/)).toBeVisible();
@@ -153,10 +157,10 @@ test('an instrument whose cable is pulled in mid-step says so, is off, and goes 
     await hands({ do: 'line', line: 'whole' });
   }
   await expect(async () => {
-    await measure(page, 'Insulation');
+    await start(page, 'Insulation');
     await expect(row(page, 'Insulation').getByText('MΩ').first()).toBeVisible({ timeout: 4000 });
   }).toPass({ timeout: 20_000 });
-  await expect(row(page, 'Protective conductor current').getByRole('button', { name: 'Measure' })).toBeEnabled();
+  await isReady(page, 'Protective conductor current');
 });
 
 test('without mains at hand leakage is measured by the alternative method, with the reason', async ({ page }) => {
@@ -176,7 +180,7 @@ test('the customer sees the rail and a sentence, and Esc goes back', async ({ pa
   await begin(page);
   await registerAs(page, newTag(), appliance('1500'));
   await lookGood(page);
-  await measure(page, 'Earth continuity');
+  await start(page, 'Earth continuity');
   await page.getByRole('button', { name: 'Show it to the customer' }).click();
   await expect(page.getByText('This is good: the wire that carries a fault safely away.')).toBeVisible();
   await expectNoSeriousFindings(page);
@@ -188,11 +192,11 @@ test('what runs can be stopped from the customer’s view, by touch and by Esc',
   await begin(page);
   await registerAs(page, newTag(), appliance('1500'));
   await lookGood(page);
-  await measure(page, 'Earth continuity');
+  await start(page, 'Earth continuity');
   await page.getByRole('button', { name: 'Show it to the customer' }).waitFor();
   await atPace(1, async () => {
     for (const stop of [() => page.getByRole('dialog').getByRole('button', { name: 'Stop (Esc)' }).click(), () => page.keyboard.press('Escape')]) {
-      await measure(page, 'Insulation');
+      await start(page, 'Insulation');
       await page.getByRole('button', { name: 'Show it to the customer' }).click();
       await expect(page.getByRole('dialog').getByRole('button', { name: 'Stop (Esc)' })).toBeVisible();
       // Stop stands there from the press on, the voltage a moment later.
@@ -202,7 +206,7 @@ test('what runs can be stopped from the customer’s view, by touch and by Esc',
       await expect.poll(async () => (await hands({ do: 'look' }))['liveVolts']).toBe(0);
       await page.getByRole('button', { name: 'Back to the bench (Esc)' }).click();
     }
-    await expect(row(page, 'Insulation').getByRole('button', { name: 'Measure' })).toBeEnabled();
+    await isReady(page, 'Insulation');
   });
 });
 
@@ -239,20 +243,20 @@ test('a complaint leads to findings, on a tablet', async ({ page }) => {
 
 /** Enter, step by step, for as long as the instrument measures: what a technician does who has both hands on the thing. */
 async function measureAll(page: Page) {
-  const start = page.locator('section[aria-current=step]').getByRole('button', { name: measures });
+  const starter = page.getByRole('button', { name: measures });
   const works = row(page, 'Functional check').getByRole('button', { name: 'Good' });
   for (let steps = 0; steps < 20; steps++) {
     await expect(page.getByRole('button', { name: 'Stop (Esc)' })).toHaveCount(0);
     // Between a reading and its judgement the step that was measured is still in hand: what comes next is not known yet.
     let isOver = false;
     await expect(async () => {
-      isOver = (await works.isVisible()) && !(await start.isVisible());
-      if (!isOver) await expect(start).toBeEnabled({ timeout: 500 });
+      isOver = (await works.isVisible()) && !(await starter.isVisible());
+      if (!isOver) await expect(starter).toBeEnabled({ timeout: 500 });
     }).toPass();
     if (isOver) return steps;
     const id = await page.locator('section[aria-current=step]').getAttribute('id');
-    await page.keyboard.press('Enter');
-    await expect(page.locator(`section[id="${id}"]`).getByRole('button', { name: measures })).toHaveCount(0);
+    await enter(page);
+    await expect(page.locator(`section[id="${id}"][aria-current=step]`)).toHaveCount(0);
   }
   throw new Error('The sheet does not come to its end.');
 }
@@ -319,7 +323,7 @@ test('a page that falls asleep in mid-step leaves nothing live, and what was mea
   const sleep = await page.context().newCDPSession(page);
   await sleep.send('Debugger.enable');
   await atPace(1, async () => {
-    await measure(page, 'Insulation');
+    await start(page, 'Insulation');
     await expect.poll(async () => (await hands({ do: 'look' }))['liveVolts']).toBe(500);
     await sleep.send('Debugger.pause');
   });
@@ -334,5 +338,5 @@ test('a page that falls asleep in mid-step leaves nothing live, and what was mea
   await expect(row(page, 'Insulation').getByText(/MΩ/).last()).toBeVisible();
   await expect(page.getByRole('button', { name: 'Stop (Esc)' })).toBeHidden();
   await expect(row(page, 'Earth continuity').getByText('0.06 Ω').first()).toBeVisible();
-  await expect(row(page, 'Protective conductor current').getByRole('button', { name: 'Measure' })).toBeEnabled();
+  await isReady(page, 'Protective conductor current');
 });

@@ -17,6 +17,8 @@ import {
   signIn,
   tablet,
   typeReading,
+  enter,
+  start,
 } from './steps';
 import { mend, spoil } from './workshop';
 
@@ -33,20 +35,19 @@ test('all leakages of a monitor stand side by side, and the one in hand is worke
   await page.setViewportSize(tablet);
   await layMonitor(page);
   await lookGood(page);
-  await row(page, 'Earth continuity').getByRole('button', { name: measures }).click();
+  await start(page, 'Earth continuity');
   const first = cell(page, /^Equipment leakage, as usual/);
   await expect(first).toHaveAttribute('aria-current', 'step');
   await expect(cell(page, /polarity reversed/)).toHaveCount(3);
   await expectSoundAtEverySize(page);
   // Asked once, by the press itself: something else that earths it would carry the current past the instrument.
-  await row(page, 'Equipment leakage').getByRole('button', { name: 'It stands isolated: measure' }).click();
+  await start(page, 'Equipment leakage');
   await expect(cell(page, /^Equipment leakage, as usual, \d+ µA, limit/)).toBeVisible();
   await expect(cell(page, /^Equipment leakage, polarity reversed/)).toHaveAttribute('aria-current', 'step');
   // What is dangerous wants its hold in a cell as in a row.
-  await row(page, 'Equipment leakage').getByRole('button', { name: 'Measure', exact: true }).click();
+  await start(page, 'Equipment leakage');
   await expect(cell(page, /^Applied part leakage ECG, as usual/)).toHaveAttribute('aria-current', 'step');
   await expect(page.getByRole('button', { name: 'Hold to start' })).toBeVisible();
-  await expect(page.getByRole('button', { name: measures })).toBeHidden();
   await discard(page);
 });
 
@@ -54,17 +55,11 @@ test('a known monitor is tested by fewer than twelve keys, each hazard by a hold
   await layMonitor(page, 'SVH-1022');
   let keys = 0;
   const saved = page.getByRole('heading', { name: /^Saved: pass/ });
-  const hold = page.getByRole('button', { name: 'Hold to start' });
   const shown = () => page.locator('main').innerText();
   while (!(await saved.isVisible())) {
     expect(keys, 'keys').toBeLessThan(11);
     const before = await shown();
-    if (await hold.isVisible()) {
-      await page.keyboard.down('Enter');
-      await expect(page.getByRole('button', { name: 'Keep holding' })).toBeVisible();
-      await expect(page.getByRole('button', { name: 'Keep holding' })).toBeHidden();
-      await page.keyboard.up('Enter');
-    } else await page.keyboard.press('Enter');
+    await enter(page);
     keys++;
     // The next key is struck when the screen shows what the last one did.
     // The next key is struck when the screen rests: what runs has ended, and what was read is judged.
@@ -102,7 +97,7 @@ test('a treatment chair is measured off and on, ground closed and open, on a tab
   await page.setViewportSize(tablet);
   await layChair(page);
   await lookGood(page);
-  await row(page, 'Ground continuity').getByRole('button', { name: measures }).click();
+  await start(page, 'Ground continuity');
   const outlet = row(page, 'Outlet');
   await expect(outlet).toHaveAttribute('aria-current', 'step');
   for (const [pair, volts] of [
@@ -128,8 +123,8 @@ test('a treatment chair is measured off and on, ground closed and open, on a tab
     }
     await expect(cell(page, condition).first()).toHaveAttribute('aria-current', 'step');
     await expectSoundAtEverySize(page);
-    await row(page, 'Touch current').getByRole('button', { name: measures }).click();
-    await expect(row(page, 'Touch current').getByRole('button', { name: measures })).toBeHidden({ timeout: 15_000 });
+    await start(page, 'Touch current');
+    await rests(page);
   }
   await expect(row(page, 'Functional check')).toHaveAttribute('aria-current', 'step');
   await discard(page);
@@ -140,9 +135,8 @@ test('a leaking part is found, the device is repaired and comes back by a test a
   await spoil(tag, 'leakingPart');
   await layMonitor(page, tag);
   await lookGood(page);
-  const press = page.getByRole('button', { name: measures });
-  for (let pressed = 0; pressed < 3; pressed++) {
-    await press.click();
+  for (const step of ['Earth continuity', 'Equipment leakage', 'Equipment leakage']) {
+    await start(page, step);
     await rests(page);
   }
   await expect(cell(page, /^Applied part leakage ECG, as usual/)).toHaveAttribute('aria-current', 'step');

@@ -6,13 +6,13 @@ import {
   expectNoSeriousFindings,
   expectSoundAtEverySize,
   lookGood,
-  measures,
   newTag,
   register,
   row,
   scan,
   signOut,
   tablet,
+  start,
 } from './steps';
 
 const unique = () => `Hot plates ${newTag()}`;
@@ -61,7 +61,7 @@ test('a procedure is made, versioned and run by another technician', async ({ pa
   await expect(page.getByText('Bring: Infrared thermometer')).toBeVisible();
   await lookGood(page);
   for (const step of ['Earth continuity', 'Insulation'])
-    await row(page, step).getByRole('button', { name: measures }).click();
+    await start(page, step);
   const check = row(page, 'plate temperature');
   await check.click();
   await expect(check.getByText('200 ± 10 °C').first()).toBeVisible();

@@ -59,7 +59,7 @@ test('every sort of item is registered with a phone without moving the page side
       await unplugs.check();
       await expect(page.getByLabel('Coupler')).toBeVisible();
     }
-    if (name === 'Medical device') await page.getByRole('button', { name: 'One more applied part' }).click();
+    if (name === 'Medical device') await page.getByRole('button', { name: 'Add an applied part' }).click();
     expect(await page.evaluate(() => document.documentElement.scrollWidth), name).toBeLessThanOrEqual(390);
   }
   await expectNoSeriousFindings(page);

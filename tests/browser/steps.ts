@@ -2,7 +2,8 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from './house';
 
 /** The press that starts a measurement, whatever it says to with it. */
-export const measures = /^(Measure|It is reset: measure|It stands isolated: measure)$/;
+/** What starts a step: a press, or a button that is held where something moves, heats or bites. */
+export const measures = /^(Measure|(.+: )?[Hh]old to start)$/;
 
 export const sizes = [
   { name: 'desk', width: 1280, height: 800 },
@@ -118,26 +119,61 @@ export async function typeReading(page: Page, step: string, text: string, shown:
 /** What was started has ended and what was entered is judged: no request, no call of the engine and no instrument is under way. */
 export const rests = (page: Page) => expect(page.locator('html')).toHaveAttribute('data-idle', 'true');
 
+const held = (page: Page) => page.locator('#hold');
+
+async function hold(page: Page, down: () => Promise<void>, up: () => Promise<void>) {
+  const keep = page.getByRole('button', { name: 'Keep holding' });
+  await down();
+  await expect(keep).toBeVisible();
+  await expect(keep).toBeHidden();
+  await up();
+}
+
 /** Held as a hand would, until it starts. */
+export async function holdDown(page: Page) {
+  await held(page).hover();
+  await hold(page, () => page.mouse.down(), () => page.mouse.up());
+}
+
+/** Held, and what it started has come to its end. */
 export async function holdToStart(page: Page) {
-  await page.getByRole('button', { name: 'Hold to start' }).hover();
-  await page.mouse.down();
-  await expect(page.getByRole('button', { name: 'Keep holding' })).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Keep holding' })).toBeHidden();
-  await page.mouse.up();
+  await holdDown(page);
   await rests(page);
 }
 
+/** The step is in hand and may be started. */
+export async function isReady(page: Page, step: string) {
+  await expect(row(page, step)).toHaveAttribute('aria-current', 'step');
+  await expect(page.getByRole('button', { name: measures })).toBeEnabled();
+}
+
+/** Starts the instrument at a step as it asks to be started. */
+export async function start(page: Page, step: string) {
+  await isReady(page, step);
+  if (await held(page).isVisible()) await holdDown(page);
+  else await row(page, step).getByRole('button', { name: measures }).click();
+}
+
+/** Enter, as the step in hand wants it: struck, or held. */
+export async function enter(page: Page) {
+  if (!(await held(page).isVisible())) return page.keyboard.press('Enter');
+  await expect(held(page)).toBeFocused();
+  await hold(page, () => page.keyboard.down('Enter'), () => page.keyboard.up('Enter'));
+}
+
+/** What the probe of class II lies on, where it is asked. */
+export const placeProbe = (page: Page, on: string) =>
+  page.getByRole('group', { name: 'The probe lies on' }).getByRole('button', { name: on }).click();
+
 /** Everything the sheet asks next, started as it asks to be started, until the evaluation is proposed. */
 export async function measureTheRest(page: Page) {
-  const hold = page.getByRole('button', { name: 'Hold to start' });
   const press = page.getByRole('button', { name: measures });
   const good = page.getByRole('button', { name: 'Good', exact: true });
   const evaluate = page.getByRole('button', { name: 'Confirm', exact: true });
   for (;;) {
-    await expect(hold.or(press).or(good).or(evaluate).first()).toBeVisible();
+    await expect(press.or(good).or(evaluate).first()).toBeVisible();
     if (await evaluate.isVisible()) return evaluate;
-    if (await hold.isVisible()) await holdToStart(page);
+    if (await held(page).isVisible()) await holdDown(page);
     else await (await press.isVisible() ? press : good).click();
     await rests(page);
   }

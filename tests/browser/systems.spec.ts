@@ -92,7 +92,7 @@ test('a device that something else earths is measured by difference, and the she
   await page.getByRole('button', { name: 'Measure by difference' }).click();
   await expect(page.getByText(/differential. it does not stand isolated: A data or video cable/i).first()).toBeVisible();
   await expect(row(page, 'Equipment leakage').first()).toContainText('Difference of the currents in L and N');
-  await expect(page.getByRole('button', { name: 'It stands isolated: measure' })).toHaveCount(0);
+  await expect(page.getByRole('button', { name: /^It stands isolated: / })).toHaveCount(0);
   // Said by a slip it is taken back by a press of its own.
   await page.getByRole('button', { name: 'It stands isolated after all' }).click();
   await expect(row(page, 'Equipment leakage').first()).not.toContainText('Difference of the currents in L and N');

@@ -28,6 +28,9 @@ public enum AheadKind
     /// <summary>All is done but that nobody said what was mended.</summary>
     TellRepair,
 
+    /// <summary>All is done but that the probe showed nothing anywhere: its lead is tried.</summary>
+    TryProbe,
+
     /// <summary>Nothing is left that the key could do; the words say what is open.</summary>
     Nothing,
 }
@@ -49,6 +52,8 @@ public sealed record Ahead(AheadKind Kind, string? Step, EndKind? End, string Wh
             return new(AheadKind.Nothing, null, null, theirs);
         if (state.Current is { } step)
             return new(AheadKind.Step, step, null, state.Sheet.Find(step)!.Name);
+        if (state.AsksProbeTried)
+            return new(AheadKind.TryProbe, null, null, ProbeDoubts.Unproved);
         if (state.LacksRepair && !state.HasFailed)
             return new(AheadKind.TellRepair, null, null, Ends.RepairFirst);
         var (pass, findings) = (state.EndOf(EndKind.Pass), state.EndOf(EndKind.Findings));

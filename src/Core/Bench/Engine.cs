@@ -142,6 +142,8 @@ public sealed partial record BenchState
                 CircuitSummed circuit => Keep(circuit),
                 LeakageMethodChosen method => Choose(method),
                 StandingSaid said => Keep(said),
+                ProbePlaced placed => Keep(placed),
+                ProbeTried tried => Keep(tried),
                 RepairTold told => Keep(told),
                 IntervalChosen chosen => Choose(chosen),
                 OutletChecked outlet => CheckOutlet(outlet),
@@ -165,6 +167,7 @@ public sealed partial record BenchState
         {
             isolation = isolation.Lapse("It stood unattended: prove it dead again.", it.At);
             isStandingKnown = standsIsolated == false;
+            LiftProbe();
             SwitchedOff();
             return SetParked(false);
         }
@@ -330,6 +333,7 @@ public sealed partial record BenchState
             evaluated = null;
             isolation = isolation.PassOn(taken.From, taken.At);
             outlets = outlets.PassedOn(taken.From);
+            LiftProbe();
             SwitchedOff();
             GiveBackOutlets(taken.From);
             return SetParked(false);
@@ -428,6 +432,7 @@ public sealed partial record BenchState
             var step = StepOf(it);
             var believed = AtItsSpot(it.Source == ReadingSource.Instrument && it.Seal is null ? AsTyped(it) : it, step);
             reads.Add((believed, step));
+            AtProbe(believed);
             if (TooEarly(believed, step) is { } early)
                 tooEarly[it.Id] = early;
             if (BenchMemory.PlanOf(step)?.Test == Test.DefibCharge)

@@ -75,6 +75,8 @@ public enum NotTestedReason
 [JsonDerivedType(typeof(StickerSaid), "stickerSaid")]
 [JsonDerivedType(typeof(Discharged), "discharged")]
 [JsonDerivedType(typeof(StandingSaid), "standingSaid")]
+[JsonDerivedType(typeof(ProbePlaced), "probePlaced")]
+[JsonDerivedType(typeof(ProbeTried), "probeTried")]
 [JsonDerivedType(typeof(RepairTold), "repairTold")]
 [JsonDerivedType(typeof(IntervalChosen), "intervalChosen")]
 public abstract record BenchEvent
@@ -256,6 +258,19 @@ public sealed record StandingSaid : BenchEvent
 
     /// <summary>What else it is earthed by; asked where it does not stand isolated.</summary>
     public string? By { get; init; }
+}
+
+/// <summary>What the probe lies on from now on. What was read before it without a word of that, was read there too.</summary>
+public sealed record ProbePlaced : BenchEvent
+{
+    public required ProbeOn On { get; init; }
+}
+
+/// <summary>The probe was touched to the instrument's own check point, which shows something through every lead that is whole.</summary>
+public sealed record ProbeTried : BenchEvent
+{
+    /// <summary>False: it showed nothing there either, so that what was read through it says nothing.</summary>
+    public required bool Works { get; init; }
 }
 
 /// <summary>When it comes back is chosen otherwise than computed. The last one chosen stands.</summary>
@@ -447,6 +462,9 @@ public sealed record FactChanges
 
     /// <summary>Of medical devices: as their plate and papers declare them.</summary>
     public IReadOnlyList<AppliedPartFact>? AppliedParts { get; init; }
+
+    /// <summary>Of medical devices: somebody looked, and there are none.</summary>
+    public bool? NoAppliedParts { get; init; }
 
     /// <summary>Of a defibrillator: at what it is checked. One without a setting says that it is none.</summary>
     public DefibrillatorFact? Defibrillator { get; init; }

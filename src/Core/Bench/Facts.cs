@@ -65,6 +65,8 @@ public static class Facts
             AppliedParts = to.AppliedParts is { } parts
                 ? [.. parts.Select(it => new AppliedPart(it.Name.Trim(), it.Type, it.Connections, it.Joined, Blank(it.MadeOf ?? "")))]
                 : item.AppliedParts,
+            // A part that is named says that there is one.
+            NoAppliedParts = to.AppliedParts is { Count: > 0 } ? false : to.NoAppliedParts ?? item.NoAppliedParts,
             Defibrillator = to.Defibrillator is not { } defibrillator ? item.Defibrillator : Of(defibrillator),
             Battery =
                 to.Battery is not { } battery ? item.Battery
@@ -182,6 +184,7 @@ public static class Facts
             ?? Names("unearthedParts", changes.UnearthedParts)
             ?? Plates(changes.PartPlates)
             ?? Applied(item, changes.AppliedParts)
+            ?? None(item, changes)
             ?? Delivers(item, changes.Defibrillator)
             ?? RunsOn(item, changes.Battery)
             ?? Belongs(item, changes.Accessories)
@@ -206,6 +209,13 @@ public static class Facts
             is { } wrong
             ? new("appliedParts", wrong.Message)
         : Names("appliedParts", [.. parts.Select(it => it.Name)]);
+
+    private static Fault? None(Item item, FactChanges changes) =>
+        changes.NoAppliedParts is not true ? null
+        : item.Kind != ItemKind.MedicalDevice ? new("noAppliedParts", "That is kept of medical devices.")
+        : (changes.AppliedParts?.Count ?? item.AppliedParts.Length) > 0
+            ? new("noAppliedParts", "It has applied parts: take them out first, or leave this open.")
+        : null;
 
     private static Fault? RunsOn(Item item, BatteryFact? it) =>
         it is not { Has: true } ? null

@@ -37,7 +37,7 @@ public sealed partial record BenchState
                 assessment = assessment with { Verdict = Verdict.Fail };
             var outlet = OutletNow();
             string[] done = [.. confirmed.Keys, .. isolation.Done, .. outlet?.InUse is null ? (string[])[] : [SheetStep.Outlet.OwnKey]];
-            var steps = Standings.Of(ruling, sheet, taken, look, done, standing, [.. Tiring().Select(it => it.Id)]);
+            var steps = Standings.Of(ruling, sheet, taken, look, done, standing, [.. Tiring().Select(it => it.Id)], ProbeNow is not null);
             assessment = Waiting(assessment, steps);
             // While it is still being done there is nothing to tell; fault-finding ends with no pass.
             if (
@@ -76,6 +76,7 @@ public sealed partial record BenchState
                 Sticker = sticker,
                 StandsIsolated = standsIsolated,
                 IsStandingKnown = isStandingKnown,
+                Probe = ProbeNow,
                 Repair = repair ?? ruling.Item.Held?.Repair,
                 IntervalSaid = interval,
                 Circuit = circuit,
@@ -132,6 +133,7 @@ public sealed partial record BenchState
                 reading = reading with { Load = null, Note = $"L and N open while dead: {why}" };
             if (proved.TryGetValue(it.Id, out var seen) && reading is Reading.Leakage leakage)
                 reading = leakage with { Proof = seen, Note = $"connected: {seen}" };
+            reading = AtProbe(it.Id, reading);
             var reason = VoidOf(it.Id) ?? Uncounted(it.Id, reading);
             var by = reason is null ? overrides.Find(over => over.Target == it.Id) : null;
             var judgement = Judge(it.Id, reading, reason, by);
@@ -148,7 +150,8 @@ public sealed partial record BenchState
         /// <summary>What says nothing of the item as it is and runs. A failure among it stays until somebody says why it does not
         /// count.</summary>
         private string? Uncounted(Guid id, Reading reading) =>
-            (OfAnotherRating(id) ?? tooEarly.GetValueOrDefault(id)) is { } why && Judge(id, reading, null, null).Status != Status.Fail
+            (OfAnotherRating(id) ?? tooEarly.GetValueOrDefault(id) ?? OfBrokenLead(id, reading)) is { } why
+            && Judge(id, reading, null, null).Status != Status.Fail
                 ? why
                 : null;
 
@@ -349,6 +352,7 @@ public sealed partial record BenchState
                 DueDate = ruling.Basis.Interval?.After(ruling.Today),
                 Interval = ruling.Basis.Interval,
                 LeftOut = [.. sheet.LeftOut.Select(left => left.Plan.Under)],
+                IsAtBench = true,
             };
 
         /// <summary>What the procedure asks beside the standard, and connections that are still to be read: a pass waits for

@@ -31,6 +31,7 @@ public static class ModelFacts
             LifeYears = it.LifeYears,
             LifeSupporting = it.LifeSupporting,
             AppliedParts = it.AppliedParts,
+            NoAppliedParts = it.NoAppliedParts,
             Defibrillator = it.Defibrillator,
             Accessories = it.Accessories,
             MakerAsks = it.MakerAsks,

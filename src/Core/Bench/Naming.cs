@@ -62,6 +62,7 @@ public static class Naming
             SurgeProtected = Said(here.SurgeProtected, there.SurgeProtected),
             AllInsulated = Said(here.AllInsulated, there.AllInsulated),
             AppliedParts = here.AppliedParts is { Count: > 0 } parts && !parts.SequenceEqual(there.AppliedParts ?? []) ? parts : null,
+            NoAppliedParts = Said(here.NoAppliedParts, there.NoAppliedParts),
         };
         return changes == new FactChanges() ? null : changes;
     }
@@ -84,6 +85,7 @@ public static class Naming
             SurgeProtected = contradicted.SurgeProtected is null ? null : there.SurgeProtected,
             AllInsulated = contradicted.AllInsulated is null ? null : there.AllInsulated,
             AppliedParts = contradicted.AppliedParts is null ? null : there.AppliedParts,
+            NoAppliedParts = contradicted.NoAppliedParts is null ? null : there.NoAppliedParts,
         };
     }
 

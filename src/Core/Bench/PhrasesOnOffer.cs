@@ -174,6 +174,19 @@ public static class PhrasesOnOffer
             _ => "Unsafe to power",
         };
 
+    /// <summary>What the probe may lie on, by the item's facts.</summary>
+    public static IReadOnlyList<Choice> ProbePlaces(Item item, Dialect say) =>
+        [.. Probing.Offered(item).Select(on => new Choice(Words.Of(on), say.Say(Text(on))))];
+
+    private static string Text(ProbeOn it) =>
+        it switch
+        {
+            ProbeOn.Metal => "Bare metal",
+            ProbeOn.Foil => "Foil round it",
+            ProbeOn.Mesh => "Mesh round it",
+            _ => "Nothing to touch: looked",
+        };
+
     private static string Text(IndicatorKind it) =>
         it switch
         {

@@ -158,7 +158,7 @@ internal static class SheetCards
             step.NotMeasured is null && Joining.Of(ruling.Item.Equipment, step.Under, ruling.School) is { } joining
                 ? Drawn(joining, say, LeadPost.Of(ruling.Item.Equipment, step.Under))
                 : null,
-            step.GuardsProbe ? say.Say(Preparation.Surfaces) : [],
+            step.AsksProbe ? PhrasesOnOffer.ProbePlaces(ruling.Item.Equipment, say) : [],
             step.MayBeHeld,
             step.Powers,
             [],

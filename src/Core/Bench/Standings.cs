@@ -18,7 +18,8 @@ internal static class Standings
         LookState look,
         IReadOnlyCollection<string> confirmed,
         ImmutableArray<EarthFound> earths,
-        ImmutableArray<Guid> discharges
+        ImmutableArray<Guid> discharges,
+        bool isProbePlaced
     )
     {
         var steps = sheet.Steps.Select(step => OwnStanding(ruling, step, taken, look, confirmed, discharges)).ToArray();
@@ -26,7 +27,7 @@ internal static class Standings
         for (var at = 0; at < steps.Length; at++)
             steps[at] = steps[at] with
             {
-                Action = ActionOf(ruling, steps[at]),
+                Action = ActionOf(ruling, steps[at], isProbePlaced),
                 Start = MayStart(ruling, sheet.IsMeasured, steps, at, confirmed),
             };
         return [.. steps];
@@ -185,7 +186,7 @@ internal static class Standings
             _ => $"{failed.Name} failed: the item is not powered.",
         };
 
-    private static StepAction ActionOf(Ruling ruling, StepState step) =>
+    private static StepAction ActionOf(Ruling ruling, StepState step, bool isProbePlaced) =>
         step.Step switch
         {
             _ when step.Standing is Standing.Stopped or Standing.NotMeasured => StepAction.None,
@@ -197,11 +198,12 @@ internal static class Standings
             SheetStep.Dead => StepAction.TestDead,
             SheetStep.Function => StepAction.Answer,
             SheetStep.Check check => check.Plan.Target is null ? StepAction.Answer : StepAction.Type,
+            SheetStep.Measure when !ruling.Item.Equipment.IsPatientSideKnown => StepAction.NameParts,
+            SheetStep.Measure { Plan.AsksProbe: true } when !isProbePlaced => StepAction.PlaceProbe,
             SheetStep.Measure measure when CanMeasure(ruling.KitFor(measure.Plan.Test), measure.Plan) => measure.Plan.HazardKind
-                is HazardKind.MainsOnPatient
-                    or HazardKind.Shock
-                ? StepAction.Hold
-                : StepAction.Press,
+            is HazardKind.None
+                ? StepAction.Press
+                : StepAction.Hold,
             SheetStep.Measure measure => ReadingOf.UsualUnit(measure.Plan, ruling.Pack) is null ? StepAction.Answer : StepAction.Type,
             _ => StepAction.None,
         };

@@ -43,7 +43,7 @@ public enum StepAction
     /// <summary>A press starts the instrument.</summary>
     Press,
 
-    /// <summary>Only a deliberate hold starts it.</summary>
+    /// <summary>Only a deliberate hold starts it: something moves, heats or bites.</summary>
     Hold,
     Type,
 
@@ -61,6 +61,12 @@ public enum StepAction
 
     /// <summary>One more was made by hand: a press counts it.</summary>
     Count,
+
+    /// <summary>What the probe lies on is said first; a figure may be typed all the same, and counts once it is.</summary>
+    PlaceProbe,
+
+    /// <summary>What touches the patient is said first: it decides what is measured.</summary>
+    NameParts,
 }
 
 /// <summary>Whether something may be done, and why not.</summary>

@@ -55,7 +55,9 @@ internal static class StateCards
             state.LacksRepair,
             IntervalChoice.Card(state),
             [.. state.Assessment.SetAside.Select(failure => failure with { Name = say.Say(failure.Name), Why = say.Say(failure.Why) })],
-            state.AsksForMark
+            state.AsksForMark,
+            state.Probe,
+            state.AsksProbeTried
         );
     }
 
@@ -225,7 +227,7 @@ internal static class StateCards
             Swing(judged) is { } swing ? say.Say(swing) : null,
             taken.PathSeen == false && judged is { Because: Because.SwitchedOff, Reading.Load: not null } ? true : null,
             judged.Doubt is { } doubt
-                ? new(Sentence(say.Say(doubt.Expected)), say.Say(doubt.CheckFirst), doubt.Proves, it.IsReadAgain)
+                ? new(Sentence(say.Say(doubt.Expected)), say.Say(doubt.CheckFirst), doubt.Proves, it.IsReadAgain, doubt.AsksProbe)
                 : null,
             taken.Waveform
         );

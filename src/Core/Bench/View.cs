@@ -77,7 +77,7 @@ public sealed record FuseLine(bool IsFault, string Text);
 /// <param name="MayFindEarth">A probe here may find an earth where none should be.</param>
 /// <param name="Expected">What the reading can be expected to be; never a limit.</param>
 /// <param name="Joining">What is joined to what, for its drawing; null where nothing is.</param>
-/// <param name="Surfaces">What the probe may lie on, to say so with the reading; empty where it is the item's own metal.</param>
+/// <param name="ProbePlaces">What the probe may lie on, by its facts; said before a reading counts. Empty where nobody asks.</param>
 /// <param name="MayBeHeld">It may be read for as long as the flex is moved.</param>
 /// <param name="Powers">The item takes mains while it is done.</param>
 /// <param name="Lines">What a confirmation says was done.</param>
@@ -106,7 +106,7 @@ public sealed record StepCard(
     bool MayFindEarth,
     string? Expected,
     JoiningCard? Joining,
-    IReadOnlyList<string> Surfaces,
+    IReadOnlyList<Choice> ProbePlaces,
     bool MayBeHeld,
     bool Powers,
     IReadOnlyList<string> Lines,
@@ -239,6 +239,8 @@ public sealed record Choice(string Value, string Text, string? WhyNot = null);
 /// <param name="LacksRepair">It may not pass before somebody says so.</param>
 /// <param name="AsksForTag">It could be saved as what it is, but for its tag.</param>
 /// <param name="Next">What the dates would be if it were saved now; null while it cannot pass.</param>
+/// <param name="Probe">What the probe lies on; null while nobody said.</param>
+/// <param name="AsksProbeTried">It lay on metal and showed nothing anywhere: a pass waits until its lead is proved.</param>
 public sealed record StateView(
     string? Current,
     Ahead Ahead,
@@ -275,7 +277,9 @@ public sealed record StateView(
     bool LacksRepair,
     IntervalCard? Interval,
     IReadOnlyList<SetAside> SetAside,
-    bool AsksForMark
+    bool AsksForMark,
+    ProbeOn? Probe,
+    bool AsksProbeTried
 );
 
 /// <summary>Why a reading is void, for choosing.</summary>
@@ -402,7 +406,8 @@ public sealed record ReadingView(
 /// <param name="CheckFirst">Likely causes.</param>
 /// <param name="AsksProof">Words of what was seen decide it, with a second reading.</param>
 /// <param name="MayProve">There is a second reading by now.</param>
-public sealed record DoubtView(string Expected, string CheckFirst, bool AsksProof, bool MayProve);
+/// <param name="AsksProbe">What the probe lay on is to be said; that decides it.</param>
+public sealed record DoubtView(string Expected, string CheckFirst, bool AsksProof, bool MayProve, bool AsksProbe);
 
 public sealed record OverrideView(Guid Id, Status Was, Status Is, string By, string Reason);
 

@@ -238,6 +238,19 @@ public sealed record Item
         init => field = value.IsEmpty || IsMedical ? value : throw NoPatientHere();
     } = [];
 
+    /// <summary>Somebody looked, and nothing of it touches a patient. Not said, and without applied parts, nobody knows.</summary>
+    public bool NoAppliedParts { get; init; }
+
+    /// <summary>Whether its patient's side is known: the parts, or that there are none. Of what is no medical device nothing is to be known;
+    /// of a system each member's is.</summary>
+    public bool IsPatientSideKnown =>
+        Kind switch
+        {
+            ItemKind.MedicalDevice => NoAppliedParts || !AppliedParts.IsEmpty,
+            ItemKind.MedicalSystem => Members.All(member => member.Equipment.IsPatientSideKnown),
+            _ => true,
+        };
+
     public MainsSwitch MainsSwitch { get; init; }
 
     /// <summary>The mains part is under test only while it runs. A lead and an RCD have no load behind a switch, and extra-low voltage

@@ -104,6 +104,7 @@ public static class ItemJson
             }
             writer.WriteEndArray();
         }
+        Flag("noAppliedParts", it.NoAppliedParts);
         if (it.MainsSwitch != MainsSwitch.Mechanical)
             writer.WriteString("mainsSwitch", Words.Of(it.MainsSwitch));
         if (it.Phases != 1)

@@ -46,7 +46,8 @@ internal static class ItemReader
             startUp;
         private int? madeIn;
         private double? lifeYears;
-        private bool lifeSupporting,
+        private bool noParts,
+            lifeSupporting,
             transport;
         private string? itemName,
             serial,
@@ -133,6 +134,9 @@ internal static class ItemReader
                 case "appliedParts":
                     parts = Parts(value);
                     break;
+                case "noAppliedParts":
+                    noParts = Boolean(value);
+                    break;
                 case "phases":
                     phases = Number(value) is 1 or 3 ? (int)Number(value) : throw new FaultException("", "must be 1 or 3");
                     break;
@@ -199,6 +203,11 @@ internal static class ItemReader
                 throw new FaultException("class", "“internal” is for medical devices only");
             if (!parts.IsEmpty && !medical)
                 throw new FaultException("appliedParts", $"a {Words.Of(its)} has no applied parts; a medicalDevice has");
+            if (noParts && (!medical || !parts.IsEmpty))
+                throw new FaultException(
+                    "noAppliedParts",
+                    medical ? "says that there are none, and appliedParts names some" : $"of a {Words.Of(its)} it is not kept"
+                );
             if (defibrillator is not null && !medical)
                 throw new FaultException("defibrillator", $"a {Words.Of(its)} is no defibrillator; a medicalDevice may be");
             if ((lifeSupporting || transport) && !medical)
@@ -239,6 +248,7 @@ internal static class ItemReader
                 Rcd = rcd,
                 RcdOwnTrip = ownTrip,
                 AppliedParts = parts,
+                NoAppliedParts = noParts,
                 MainsSwitch = mainsSwitch,
                 Phases = phases,
                 EarthedParts = earthed,

@@ -39,6 +39,12 @@ internal static class ReadingJson
             writer.WriteString("reason", by.Reason);
             writer.WriteEndObject();
         }
+        if (it is Reading.Numeric { Probe: { } probe })
+        {
+            writer.WriteString("probe", Words.Of(probe.On));
+            if (probe.ProvedBy is { } proved)
+                writer.WriteString("probeProved", proved);
+        }
         if (it is Reading.Numeric { Accuracy: { } accuracy })
         {
             writer.WriteStartObject("accuracy");
@@ -67,6 +73,8 @@ internal static class ReadingJson
                 writer.WriteBoolean("switchedOn", leakage.SwitchedOn);
                 if (leakage.Mains is { } mains)
                     writer.WriteNumber("mainsVoltageV", mains.Value);
+                if (leakage.Proof is { } proof)
+                    writer.WriteString("proof", proof);
                 break;
             case Reading.RcdTripped or Reading.RcdTrippedUntimed or Reading.RcdDidNotTrip:
                 writer.WriteBoolean("tripped", it is not Reading.RcdDidNotTrip);

@@ -3,6 +3,7 @@ using System.Text.Json;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Json;
 using Osierwand.Core.Judging;
+using Osierwand.Core.Planning;
 using Osierwand.Core.Quantities;
 using Osierwand.Core.Standards;
 using static Osierwand.Core.Json.JsonWalk;
@@ -20,7 +21,10 @@ internal static class ReadingReader
     private static readonly Dictionary<Test, (string[] Own, Dimension? Dimension)> Shapes = new()
     {
         [Test.EarthContinuity] = ([.. Numeric, "nullOhm", "path", "part", "testCurrentA"], Dimension.Resistance),
-        [Test.Insulation] = ([.. Numeric, "between", "part", "appliedPart", "testVoltageV", "switchedOn"], Dimension.Resistance),
+        [Test.Insulation] = (
+            [.. Numeric, "between", "part", "appliedPart", "testVoltageV", "switchedOn", "probe", "probeProved"],
+            Dimension.Resistance
+        ),
         [Test.Leakage] = (
             [
                 .. Numeric,
@@ -35,6 +39,8 @@ internal static class ReadingReader
                 "appliedPart",
                 "switchedOn",
                 "proof",
+                "probe",
+                "probeProved",
             ],
             Dimension.Current
         ),
@@ -127,7 +133,9 @@ internal static class ReadingReader
             note,
             point,
             proof,
+            probeProved,
             appliedPart;
+        private ProbeOn? probe;
         private VoidCause? cause;
         private RulePack? borrowed;
         private Accuracy? accuracy;
@@ -153,6 +161,8 @@ internal static class ReadingReader
             Properties(element, Take);
             if (cause is not null && voided is null)
                 throw new FaultException("cause", "says why a reading is void: it needs \"void\" in words");
+            if (probeProved is not null && probe is null)
+                throw new FaultException("probeProved", "says what proved the probe's lead: it needs \"probe\"");
             var reading = Made(Complete()) with { Load = load, Void = voided, VoidCause = cause, Borrowed = borrowed, Note = note };
             return decided is { } by ? reading.Overridden(pack, item, by.To, by.By, byLead: true, by.Reason).Value : reading;
         }
@@ -188,6 +198,7 @@ internal static class ReadingReader
                 )
                 {
                     SwitchedOn = switchedOn,
+                    Probe = Probe,
                     Accuracy = accuracy,
                 },
                 Test.Leakage => new Reading.Leakage(Leakage(at), shown!.Value)
@@ -195,6 +206,7 @@ internal static class ReadingReader
                     SwitchedOn = switchedOn,
                     Mains = mains,
                     Proof = proof,
+                    Probe = Probe,
                     Accuracy = accuracy,
                 },
                 Test.RcdTrip => Trip(new(multiple, phase) { At = at }, shown),
@@ -208,6 +220,8 @@ internal static class ReadingReader
                 },
             };
         }
+
+        private ProbePlace? Probe => probe is { } on ? new(on, probeProved) : null;
 
         private Conditions.Leakage Leakage(Spot? at) =>
             new(kind)
@@ -265,6 +279,12 @@ internal static class ReadingReader
                     break;
                 case "proof":
                     proof = NonEmptyText(value);
+                    break;
+                case "probe":
+                    probe = Word<ProbeOn>(value);
+                    break;
+                case "probeProved":
+                    probeProved = NonEmptyText(value);
                     break;
                 case "note":
                     note = Text(value);

@@ -66,6 +66,10 @@ public sealed record InspectionFacts
     /// <summary>Required steps that a procedure leaves out with a reason: no verdict waits for them.</summary>
     public ImmutableArray<Conditions> LeftOut { get; init; } = [];
     public Period? Interval { get; init; }
+
+    /// <summary>At a bench what only eyes can say is asked: where a probe lay, what touches a patient. Elsewhere what is given is judged as
+    /// given.</summary>
+    public bool IsAtBench { get; init; }
 }
 
 /// <summary>The verdict on one inspection: every reading judged, what is missing, what is worth telling.</summary>

@@ -7,7 +7,8 @@ namespace Osierwand.Core.Judging;
 /// <param name="Expected">What was to be expected, with the numbers, a sentence without its full stop.</param>
 /// <param name="CheckFirst">Likely causes, the first first.</param>
 /// <param name="Proves">Words of what was seen decide it, with a second reading; else only another reading, or a fact put right.</param>
-public sealed record Doubt(string Expected, string CheckFirst, bool Proves = false);
+/// <param name="AsksProbe">Saying where the probe lay decides it.</param>
+public sealed record Doubt(string Expected, string CheckFirst, bool Proves = false, bool AsksProbe = false);
 
 /// <summary>
 /// Readings that cannot be: one that would pass and contradicts what is known of the item is undecided until it is explained or measured
@@ -23,12 +24,14 @@ internal static class Doubts
         var judged = judgements[at];
         if (judged is not { Status: Status.Pass, Overridden: null, Value: not null } || judged.Reading.Borrowed is not null)
             return judged;
-        var doubt = judged.Reading switch
-        {
-            Reading.EarthContinuity earth => BelowItsCopper(facts, judged, earth) ?? TooLittleCurrent(facts, earth),
-            Reading.Leakage leakage => NothingFlows(facts, judgements, judged, leakage),
-            _ => null,
-        };
+        var doubt =
+            ProbeDoubts.About(facts, judged.Reading)
+            ?? judged.Reading switch
+            {
+                Reading.EarthContinuity earth => BelowItsCopper(facts, judged, earth) ?? TooLittleCurrent(facts, earth),
+                Reading.Leakage leakage => NothingFlows(facts, judgements, judged, leakage),
+                _ => null,
+            };
         doubt ??= TooCoarse(facts.Pack, judged);
         return doubt is null ? judged : judged with { Status = Status.Undecided, Because = Because.Contradicts, Doubt = doubt };
     }
@@ -128,11 +131,7 @@ internal static class Doubts
         var (rules, isMedical) = (facts.Pack.Thresholds, facts.Item.IsMedical);
         if (reading.Under.Power != PowerState.On || reading.Under.Method == LeakageMethod.Alternative || reading.Load is not { Value: > 0 })
             return null;
-        // An appliance tester shows 0.00 mA of what a medical analyser still counts.
-        var isNothing = isMedical
-            ? Comparison.Below(judged.Value!.Value.Si, rules.SilentLeakage.Value)
-            : reading.Shown is { Number: 0 } or { IsBound: true };
-        if (!isNothing)
+        if (!IsNothing(facts, judged, reading))
             return null;
         var counts = 5 * (reading.Accuracy?.Resolution ?? 0) * reading.Shown.Unit.Factor;
         var least = isMedical ? rules.SilentKnown.Value : Math.Max(rules.SilentKnownAppliance.Value, counts);
@@ -145,6 +144,12 @@ internal static class Doubts
             )
             : null;
     }
+
+    /// <summary>An appliance tester shows 0.00 mA of what a medical analyser still counts.</summary>
+    public static bool IsNothing(InspectionFacts facts, Judgement judged, Reading.Leakage reading) =>
+        facts.Item.IsMedical
+            ? Comparison.Below(judged.Value!.Value.Si, facts.Pack.Thresholds.SilentLeakage.Value)
+            : reading.Shown is { Number: 0 } or { IsBound: true };
 
     /// <summary>As the display had it: nothing has no unit of its own.</summary>
     private static string Shown(Judgement judged) => judged.Reading.Value!.Value.ToString();

@@ -85,6 +85,9 @@ public abstract record Reading
         /// <summary>The instrument's, in the reading's own unit; null where it is not known.</summary>
         public Accuracy? Accuracy { get; init; }
 
+        /// <summary>Where the probe lay, of what is read through one; null where nobody said.</summary>
+        public ProbePlace? Probe { get; init; }
+
         /// <summary>A procedure's own limit; it decides where it is tighter. Null where there is none.</summary>
         public OwnFigure? Tighter { get; init; }
     }

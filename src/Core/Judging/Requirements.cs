@@ -10,6 +10,9 @@ namespace Osierwand.Core.Judging;
 /// <summary>Asks which steps a verdict still waits for. The pack's series say what is needed; scope and policy say whether.</summary>
 internal static class Requirements
 {
+    /// <summary>What is missing of a medical device of which nobody has said what touches the patient.</summary>
+    public const string PatientSide = "what touches the patient: its applied parts, or that somebody looked and there are none";
+
     public static (ImmutableArray<MissingStep> Missing, ImmutableArray<MissingStep> Unsettled) Open(
         InspectionFacts facts,
         ImmutableArray<Judgement> results
@@ -30,6 +33,10 @@ internal static class Requirements
                 if (ScopeOf.IsAsked(series, facts.Item, facts.Pack, facts.Policy))
                     open.Ask(series, facts.Pack);
             }
+            if (facts.IsAtBench && !facts.Item.IsPatientSideKnown)
+                open.Miss(new(Test.Visual, null, PatientSide));
+            if (ProbeDoubts.Unread(facts, results) is { Reading: var silent })
+                open.Unsettled.Add(new(silent.Test, (silent.Under as Conditions.Leakage)?.Kind, ProbeDoubts.Unproved));
         }
         open.AskFunctional();
         return ([.. open.Missing], [.. open.Unsettled]);

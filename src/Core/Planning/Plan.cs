@@ -99,6 +99,9 @@ public abstract record PlanStep
         /// item.</summary>
         public bool GuardsProbe { get; init; }
 
+        /// <summary>Where the probe lies is said before its reading counts (<see cref="Probing"/>).</summary>
+        public bool AsksProbe { get; init; }
+
         /// <summary>The item has no plug: it runs on its own supply, and no outlet of an instrument powers it.</summary>
         public bool StaysOnSupply { get; init; }
 

@@ -236,6 +236,7 @@ public static class Planner
                     Group = series.Group,
                     NotMeasured = kit.Lacks(under.Test),
                     GuardsProbe = Preparation.GuardsProbe(item, under),
+                    AsksProbe = Probing.IsAsked(item, under),
                     MayBeHeld = under is Conditions.EarthContinuity && !item.IsHardWired,
                     Spots = Connections(under),
                     StaysOnSupply = item.IsHardWired && under is Conditions.Leakage { Method: not LeakageMethod.Alternative },

@@ -151,7 +151,7 @@ internal static class Preparation
                 "The item runs on its own battery. Moving parts free, hands clear.",
             HazardKind.ItemLive when isOff => "Mains on the item, though it is switched off. Hands clear.",
             HazardKind.ItemLive => item.Use is UseOf.Handheld
-                ? "The item starts. Blades and bits off, hands clear."
+                ? "The item starts. Blade off, tool clamped, hands clear."
                 : "The item starts. Moving parts free, hands clear.",
             HazardKind.MainsOnPatient when under is Conditions.Leakage { Kind: LeakageKind.MainsOnAccessiblePart } =>
                 "Mains voltage on accessible metal of the device. Hold to start; hands off item and leads.",
@@ -195,9 +195,6 @@ internal static class Preparation
     /// <summary>Of class II: metal, foil or mesh under the probe is earthed by nothing.</summary>
     public static bool GuardsProbe(Item item, Conditions under) =>
         item.Class is ProtectionClass.II or ProtectionClass.IIFunctionalEarth && IsProbed(under);
-
-    /// <summary>Where there may be nothing conductive under the probe, what was laid there is said with the reading.</summary>
-    public static readonly ImmutableArray<string> Surfaces = ["bare metal", "foil", "mesh"];
 
     public static bool IsProbed(Conditions under) =>
         under is Conditions.Insulation { Between: Between.MainsToAccessible } or Conditions.Leakage { Kind: LeakageKind.Touch };
@@ -287,7 +284,7 @@ internal static class Preparation
         if (item.Heating)
             lines.Add("Cool and empty; nothing hot or under pressure");
         if (HasTool(item, rules))
-            lines.Add("Cutting, grinding and moving tools off");
+            lines.Add("Blade, bit or disc off; what cannot come off is guarded, and the tool clamped");
         if (item.Kind == ItemKind.MedicalSystem)
             lines.Add($"In its multiple socket, and nothing else in it: {MembersOf(item)}");
         if (item.Kind is ItemKind.MedicalDevice or ItemKind.MedicalSystem)

@@ -107,7 +107,6 @@ public sealed record LiveReport(
 }
 
 /// <param name="StartedBy">"press" or "hold"; where a hold is asked for, nothing else starts it.</param>
-/// <param name="On">What the probe lies on, where it is not the item's own metal: foil, mesh. Kept with the reading.</param>
 /// <param name="IsHeld">It is read until the bench says that it has been held long enough; of an earth path alone.</param>
 public sealed record MeasureRequest(
     Guid ItemId,
@@ -118,6 +117,5 @@ public sealed record MeasureRequest(
     string StartedBy,
     Guid EventId,
     IReadOnlyList<BenchEvent> Events,
-    string? On = null,
     bool IsHeld = false
 );

@@ -1,3 +1,4 @@
+using Osierwand.Core.Planning;
 using Osierwand.Core.Standards;
 
 namespace Osierwand.Server.Bench;
@@ -6,12 +7,13 @@ namespace Osierwand.Server.Bench;
 public interface IBenchHands
 {
     /// <summary>Has the item at the instrument that measures this test.</summary>
+    /// <param name="probe">What its probe lies on; null where nobody said.</param>
     /// <exception cref="Instruments.InstrumentException">The instrument's stand-in does not answer.</exception>
-    Task PlugInAsync(Laid laid, Test test, CancellationToken cancel);
+    Task PlugInAsync(Laid laid, Test test, ProbeOn? probe, CancellationToken cancel);
 }
 
 /// <summary>People plug in real items themselves: nothing is to be done.</summary>
 internal sealed class PeoplesHands : IBenchHands
 {
-    public Task PlugInAsync(Laid laid, Test test, CancellationToken cancel) => Task.CompletedTask;
+    public Task PlugInAsync(Laid laid, Test test, ProbeOn? probe, CancellationToken cancel) => Task.CompletedTask;
 }

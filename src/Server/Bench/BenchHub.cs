@@ -39,18 +39,17 @@ public sealed class BenchHub(
         var laid = laying.Value;
         if (laid.Ruling.Fingerprint != asked.Ruling)
             throw new HubException("The rules or the item changed meanwhile. Nothing was started; the sheet is judged anew.");
-        var step = Allowed(BenchState.Of(laid.Ruling, asked.Events), asked);
+        var state = BenchState.Of(laid.Ruling, asked.Events);
+        var step = Allowed(state, asked);
         // Of connections that are measured in turn the next one, unless the bench names another.
         asked = asked with
         {
             Point = asked.Point ?? step.Left.FirstOrDefault(),
         };
-        if (asked.On?.Length > LongestSurface)
-            throw new HubException("Nothing was started: what the probe lies on is said in a few words.");
         var request = RequestFor(laid.Ruling, step, asked);
         var shown = new Showing(this, laid, step, asked, request.Seconds);
         var looked = time.GetTimestamp();
-        await using var reports = Reports(laid, request, person, cancel).GetAsyncEnumerator(cancel);
+        await using var reports = Reports(laid, request, state.Probe, person, cancel).GetAsyncEnumerator(cancel);
         while (true)
         {
             var (hasMore, trouble) = await NextAsync(reports);
@@ -151,7 +150,6 @@ public sealed class BenchHub(
 
     private DateTimeOffset Now => time.GetUtcNow();
 
-    private const int LongestSurface = 80;
     private const double LongestHeld = 120;
 
     /// <summary>A measurement belongs to a session and ends with it.</summary>
@@ -173,6 +171,10 @@ public sealed class BenchHub(
             throw new HubException(
                 $"Not started. {name} does not answer: see that it is switched on and its line is plugged in, or type the reading."
             );
+        if (step.Action == StepAction.NameParts)
+            throw new HubException("Not started. Say first what touches the patient: its applied parts, or that there are none.");
+        if (step.Action == StepAction.PlaceProbe)
+            throw new HubException("Not started. Say first what the probe lies on: in the air it reads what a sound item reads.");
         if (step.Action is not (StepAction.Press or StepAction.Hold))
             throw new HubException("Not started. The instrument in hand does not measure this; type the reading.");
         return step;
@@ -188,6 +190,7 @@ public sealed class BenchHub(
     private async IAsyncEnumerable<InstrumentReport> Reports(
         Laid laid,
         MeasurementRequest request,
+        ProbeOn? probe,
         Worker person,
         [EnumeratorCancellation] CancellationToken cancel
     )
@@ -197,7 +200,7 @@ public sealed class BenchHub(
             await lines.TakeTurnAsync(serial, $"{person.Name} with {laid.Item.Tag}", cancel)
             ?? throw new HubException($"The instrument is in use: {lines.InUseBy(serial) ?? "at another bench"}. Nothing was started.");
         await using var instrument = await lines.OpenAsync(serial, cancel);
-        await hands.PlugInAsync(laid, request.Test, cancel);
+        await hands.PlugInAsync(laid, request.Test, probe, cancel);
         using var kept = running.Keep(Context.ConnectionId, instrument);
         await foreach (var report in instrument.MeasureAsync(request, cancel))
             yield return report;
@@ -228,8 +231,6 @@ public sealed class BenchHub(
                 With = laid.Ruling.KitFor(step.Test)?.Id,
             }
             : null;
-        if (reading is { Note: null })
-            reading = reading with { Note = On(asked) };
         return new(
             Text(shown, showing),
             shown?.Quantity.Si,
@@ -251,8 +252,6 @@ public sealed class BenchHub(
             Said = showing.Said,
         };
     }
-
-    private static string? On(MeasureRequest asked) => string.IsNullOrWhiteSpace(asked.On) ? null : $"on {asked.On.Trim()}";
 
     private static Measured? Nulled(Measured? value, double? nullOhm) =>
         value is { IsBound: false } it && nullOhm is { } ohm ? it with { Number = Math.Round(it.Number - ohm / it.Unit.Factor, 6) } : value;

@@ -211,17 +211,17 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
             },
             Today = site.DayOf(time.GetUtcNow()),
         };
-        return new(ruling with { EarthOffsets = await OffsetsOfTodayAsync(ruling, cancel) }, item, round, client);
+        return new(await WithTheDayAsync(ruling, cancel), item, round, client);
     }
 
     /// <summary>So many items tell a drift; a day's worth of them tells no more.</summary>
     private const int OffsetItems = 8;
 
-    /// <summary>Of the instrument in hand, whoever measured with it.</summary>
-    private async Task<ImmutableArray<double>> OffsetsOfTodayAsync(Ruling ruling, CancellationToken cancel)
+    /// <summary>With what the instrument in hand read today, whoever measured with it.</summary>
+    private async Task<Ruling> WithTheDayAsync(Ruling ruling, CancellationToken cancel)
     {
         if (ruling.Kit?.Chosen is not { } kit)
-            return [];
+            return ruling;
         // The day is as long as a choice of kit holds.
         var since = time.GetUtcNow() - ruling.Pack.Thresholds.KitKeeps;
         var pairs = await db.Standing()
@@ -231,6 +231,7 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
             .Take(OffsetItems)
             .Select(it => new
             {
+                it.Item.Tag,
                 it.Taken,
                 Before = db.Standing()
                     .Where(before => before.ItemId == it.ItemId && before.TestedAt < it.TestedAt && before.IsTest)
@@ -239,13 +240,19 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
                     .FirstOrDefault(),
             })
             .ToListAsync(cancel);
-        return DayOffsets.Of(
-            pairs
-                .Where(it => it.Before is not null)
-                .Select(it => (Last(it.Taken), Last(it.Before!)))
-                .Where(it => it is { Item1: not null, Item2: not null })
-                .Select(it => (it.Item1!, it.Item2!))
-        );
+        return ruling with
+        {
+            EarthOffsets = DayOffsets.Of(
+                pairs
+                    .Where(it => it.Before is not null)
+                    .Select(it => (Last(it.Taken), Last(it.Before!)))
+                    .Where(it => it is { Item1: not null, Item2: not null })
+                    .Select(it => (it.Item1!, it.Item2!))
+            ),
+            ProbeSeen = pairs
+                .Select(it => Last(it.Taken) is { } past && ProbeLead.ShownBy(past) is { } shown ? $"{shown} at {it.Tag}" : null)
+                .FirstOrDefault(shown => shown is not null),
+        };
 
         static PastInspection? Last(string taken) => BenchJson.ReadPast(taken).TryGet(out var past) ? past.LastOrDefault() : null;
     }

@@ -92,6 +92,7 @@ public sealed record NewItem(
 );
 
 /// <summary>What only some kinds have: three phases, a lead that unplugs, parts that are added up, a patient.</summary>
+/// <param name="NoAppliedParts">Somebody looked, and nothing of it touches a patient. A medical device has this, or applied parts.</param>
 /// <param name="PartPlates">Of a combined appliance; their sum is its load.</param>
 public sealed record PlateMore(
     int Phases,
@@ -112,7 +113,8 @@ public sealed record PlateMore(
     int? MadeIn = null,
     double? LifeYears = null,
     bool LifeSupporting = false,
-    bool EmergencyTransport = false
+    bool EmergencyTransport = false,
+    bool NoAppliedParts = false
 );
 
 public sealed record Registered(Guid ItemId, string Tag);

@@ -49,6 +49,8 @@ internal static class Registration
         if (sent.HardWired && sent.Kind != ItemKind.Appliance)
             return new Fault("hardWired", "Only appliances are hard-wired.");
         var item = made.Value;
+        if (!item.Equipment.IsPatientSideKnown)
+            return new Fault("appliedParts", "Say which parts of it touch the patient, or that you looked and there are none.");
         return new RegisterItem
         {
             Id = item.Id,
@@ -108,6 +110,7 @@ internal static class Registration
             Inlet = sent.More?.Inlet,
             MadeIn = sent.More?.MadeIn,
             LifeYears = sent.More?.LifeYears,
+            NoAppliedParts = sent.More is { NoAppliedParts: true } ? true : null,
             LifeSupporting = sent.More is { LifeSupporting: true } ? true : null,
             EmergencyTransport = sent.More is { EmergencyTransport: true } ? true : null,
         };

@@ -14,7 +14,7 @@ public sealed class AgeAndRiskTests
     private const string Pack = "iec-62353-2014";
 
     /// <summary>Touches no patient by any part: thirty-six months, unless a life hangs on it.</summary>
-    private static readonly Item Device = Pump with { AppliedParts = [] };
+    private static readonly Item Device = Pump with { AppliedParts = [], NoAppliedParts = true };
 
     private static NextCard NextOf(Item item, string pack) => NextDates.Of(With(item, pack).PassTheRest().State).ShouldNotBeNull();
 

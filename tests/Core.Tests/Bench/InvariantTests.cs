@@ -371,6 +371,38 @@ public class InvariantTests
         return at == one.Length && at == other.Length ? null : $"{Around(one)}\n{Around(other)}";
     }
 
+    /// <summary>A probe in the air reads what a sound item reads.</summary>
+    [Fact]
+    public void No_pass_without_knowing_where_the_probe_of_class_II_lay() =>
+        Holds(
+            (_, state) =>
+            {
+                if (!state.EndOf(EndKind.Pass).IsOpen || !state.Sheet.IsMeasured)
+                    return;
+                var probed = state
+                    .Readings.Where(it => it is { Void: null, Judgement.Settles: true })
+                    .Select(it => it.Judgement!)
+                    .Where(it => Probing.IsProbed(state.Ruling.Item.Equipment, it.Reading.Under) && it.Reading is Reading.Numeric)
+                    .ToArray();
+                probed.ShouldAllBe(it => ((Reading.Numeric)it.Reading).Probe != null);
+                if (probed.Length == 0 || probed.Any(it => it.Reading.Value is { IsBound: false, Number: > 0 }))
+                    return;
+                probed.ShouldAllBe(it => ((Reading.Numeric)it.Reading).Probe!.On != ProbeOn.Metal || IsProved(it));
+            }
+        );
+
+    [Fact]
+    public void No_device_passes_of_which_nobody_said_what_touches_the_patient() =>
+        Holds(
+            (_, state) =>
+            {
+                if (state.Sheet.IsMeasured && !state.Ruling.Item.Equipment.IsPatientSideKnown)
+                    state.EndOf(EndKind.Pass).IsOpen.ShouldBeFalse();
+            }
+        );
+
+    private static bool IsProved(Judgement it) => ((Reading.Numeric)it.Reading).Probe!.ProvedBy is not null;
+
     [Fact]
     public void Every_thing_can_be_brought_to_a_pass_by_good_work()
     {

@@ -431,6 +431,23 @@ internal sealed class OnTheBench(Ruling ruling)
             Reason = "read off the plate",
         });
 
+    /// <summary>On metal where its facts allow that, else on foil.</summary>
+    public Guid PlaceProbe(ProbeOn? on = null) =>
+        Happens(next => new ProbePlaced
+        {
+            Id = next.Id,
+            At = next.At,
+            On = on ?? Probing.Offered(State.Ruling.Item.Equipment)[0],
+        });
+
+    public Guid TryProbe(bool works) =>
+        Happens(next => new ProbeTried
+        {
+            Id = next.Id,
+            At = next.At,
+            Works = works,
+        });
+
     public StepState Step(string key) => State.Steps.Single(step => step.Step.Key == key);
 
     public Standing Stands(string key) => Step(key).Standing;
@@ -447,6 +464,8 @@ internal sealed class OnTheBench(Ruling ruling)
     public OnTheBench PassTheRest()
     {
         PassUntil(null);
+        if (State.AsksProbeTried)
+            TryProbe(works: true);
         if (State.Proposal is { } proposal)
             Happens(next => new Evaluated
             {
@@ -487,6 +506,12 @@ internal sealed class OnTheBench(Ruling ruling)
                     break;
                 case SheetStep.Function or SheetStep.Check { Plan.Target: null }:
                     Answer(key, true);
+                    break;
+                case SheetStep.Measure when !State.Ruling.Item.Equipment.IsPatientSideKnown:
+                    Change(new() { NoAppliedParts = true });
+                    break;
+                case SheetStep.Measure { Plan.AsksProbe: true } when State.Probe is null:
+                    PlaceProbe();
                     break;
                 case SheetStep.Measure measure:
                     Pass(measure.Plan);

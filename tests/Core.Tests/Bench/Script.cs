@@ -19,7 +19,7 @@ namespace Osierwand.Core.Tests.Bench;
 /// <param name="LookOnly">Its client has class II looked at alone.</param>
 internal sealed record Script(int Thing, int State, bool Lead, bool LookOnly, ImmutableArray<int> Numbers)
 {
-    private const int Kinds = 36;
+    private const int Kinds = 38;
     private const int Longest = 28;
 
     /// <summary>./test --long plays many of another seed each time, and says which.</summary>
@@ -61,6 +61,7 @@ internal sealed record Script(int Thing, int State, bool Lead, bool LookOnly, Im
         (Pump with { RatedVoltage = new(120), StartUpSeconds = 20 }, "nfpa-99-2012"),
         (Pump with { Class = ProtectionClass.II }, "iec-62353-2014"),
         (Pump with { Class = ProtectionClass.Internal }, "iec-62353-2014"),
+        (Pump with { AppliedParts = [] }, "iec-62353-2014"),
     ];
 
     private static readonly string[] Typed =
@@ -191,7 +192,11 @@ internal sealed record Script(int Thing, int State, bool Lead, bool LookOnly, Im
                 bench.Confirm(step.Key);
                 break;
             case 11:
-                bench.Change(new() { Evidence = (ClassEvidence)(more % 7), FlexLengthM = more % 9 });
+                bench.Change(
+                    more % 11 == 10
+                        ? new() { NoAppliedParts = more % 2 == 0 }
+                        : new() { Evidence = (ClassEvidence)(more % 7), FlexLengthM = more % 9 }
+                );
                 break;
             case 12:
                 bench.Happens(next => new Borrowed
@@ -387,6 +392,12 @@ internal sealed record Script(int Thing, int State, bool Lead, bool LookOnly, Im
                 break;
             case 34:
                 bench.Happens(next => Told(next.Id, next.At, step.Key, more));
+                break;
+            case 35:
+                bench.PlaceProbe((ProbeOn)(more % 4));
+                break;
+            case 36 when more % 3 == 0:
+                bench.TryProbe(more % 2 == 0);
                 break;
             default:
                 bench.PassTheRest();

@@ -260,6 +260,7 @@ public class StrangeReadingTests
     {
         var coarse = OnTheBench.Analyser with { Accuracies = [new(Test.Insulation, 5, 2, 1, "Mohm", 0, 640)] };
         var sheet = OnTheBench.With(OnTheBench.Drill, kit: coarse).LookGood();
+        sheet.PlaceProbe();
         Measured(sheet, "insulation/mainsToAccessible", megohm, "Mohm", it => it with { Qualifier = qualifier });
         sheet.View.Advice.Any(line => line.Contains("unsuitable")).ShouldBe(isTold);
     }

@@ -35,7 +35,6 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
   const queries = useQueryClient();
   const [chosen, choose] = useState<string | null>(null);
   const [probe, setProbe] = useState<Desk['probe']>(null);
-  const [surface, setSurface] = useState<Desk['surface']>(null);
   const [isForCustomer, setIsForCustomer] = useState(false);
   const [asking, setAsking] = useState<Asking | null>(null);
   const [said, say] = useState('');
@@ -124,7 +123,6 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
           startedBy,
           eventId: crypto.randomUUID(),
           events: run.events,
-          on: surface?.step === step ? surface.on : null,
           isHeld,
         },
         (kept) => {
@@ -134,7 +132,7 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
         },
       );
     },
-    [run, probe, surface],
+    [run, probe],
   );
   const measure = useCallback(
     (step: string, startedBy: 'press' | 'hold', isHeld = false) => {
@@ -165,6 +163,7 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
       if (ahead.kind === 'confirmEvaluation')
         return void run.happen({ kind: 'evaluated', evaluation: now.evaluation!.proposal }).catch(() => {});
       if (ahead.kind === 'evaluate') return document.getElementById('evaluate')?.focus();
+      if (ahead.kind === 'tryProbe') return document.getElementById('probe-tried')?.focus();
       if (ahead.kind === 'tellRepair') return setAsking({ what: 'repair' });
       if (ahead.kind === 'name') return setAsking({ what: 'name', tag: '' });
       if (ahead.end === 'findings') return setAsking({ what: 'findings' });
@@ -183,6 +182,10 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
       case 'confirm':
         if (step.asksFor) return document.getElementById('reading')?.focus();
         return void run.happen({ kind: 'confirmed', step: step.key }).catch(() => {});
+      case 'placeProbe':
+      case 'nameParts':
+        // What lies in hand is said by whoever sees it: the key goes to the question, and answers nothing.
+        return document.querySelector<HTMLElement>('#asked-first button')?.focus();
       case 'count':
         return void run.happen({ kind: 'discharged', step: step.key, source: 'typed' }).catch(() => {});
       case 'checkOutlet':
@@ -284,8 +287,6 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
       },
       probe,
       setProbe,
-      surface,
-      setSurface,
       showCustomer: () => setIsForCustomer(true),
       ask: setAsking,
       primary: () => primaryNow.current(),
@@ -294,7 +295,7 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
       isSaving: save.isPending,
       say,
     }),
-    [chosen, probe, surface, measure, save],
+    [chosen, probe, measure, save],
   );
 
   if (save.data)

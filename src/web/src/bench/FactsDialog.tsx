@@ -102,6 +102,7 @@ function changesOf(before: Entered, after: Entered): Fields | { notANumber: stri
 
 interface Device {
   appliedParts: Schema['PlateMore']['appliedParts'];
+  noAppliedParts: boolean;
   defibrillator: Schema['DefibrillatorFact'] | null;
   makerAsks: Schema['MakerFact'] | null;
   battery: Schema['BatteryFact'] | null;
@@ -109,6 +110,7 @@ interface Device {
 
 const deviceOf = (fields: Fields): Device => ({
   appliedParts: [...(fields.appliedParts ?? [])],
+  noAppliedParts: fields.noAppliedParts ?? false,
   defibrillator: fields.defibrillator ?? null,
   makerAsks: fields.makerAsks ?? null,
   battery: fields.battery ?? null,
@@ -118,6 +120,7 @@ const deviceChanges = (was: Device, is: Device): Partial<Fields> => ({
   ...(JSON.stringify(was.appliedParts) !== JSON.stringify(is.appliedParts) && {
     appliedParts: is.appliedParts,
   }),
+  ...(was.noAppliedParts !== is.noAppliedParts && { noAppliedParts: is.noAppliedParts }),
   ...(JSON.stringify(was.defibrillator) !== JSON.stringify(is.defibrillator) && {
     defibrillator: is.defibrillator,
   }),

@@ -1,7 +1,8 @@
 import { Box, Button } from '@mui/material';
 import { useCallback, useEffect, useRef, useState } from 'react';
 
-const holdMs = 1000;
+// Longer than any key that is struck, or struck twice, in passing.
+const holdMs = 700;
 const confirmWithinMs = 3000;
 
 /**
@@ -9,7 +10,16 @@ const confirmWithinMs = 3000;
  * within
  * three seconds. Leaving the page in mid-hold starts nothing.
  */
-export function Hold({ onHeld, disabled }: { onHeld: () => void; disabled: boolean }) {
+export function Hold({
+  onHeld,
+  disabled,
+  says = 'Hold to start',
+}: {
+  onHeld: () => void;
+  disabled: boolean;
+  /** What holding it says, where that is kept with it. */
+  says?: string;
+}) {
   const timer = useRef<number | null>(null);
   const [is, setIs] = useState<'idle' | 'holding' | 'asked'>('idle');
   const clear = useCallback(() => {
@@ -75,7 +85,7 @@ export function Hold({ onHeld, disabled }: { onHeld: () => void; disabled: boole
         onKeyUp={release}
         sx={{ touchAction: 'none' }}
       >
-        {is === 'holding' ? 'Keep holding' : 'Hold to start'}
+        {is === 'holding' ? 'Keep holding' : says}
       </Button>
       {is === 'asked' ? (
         <Button fullWidth variant="outlined" color="error" autoFocus onClick={confirm}>

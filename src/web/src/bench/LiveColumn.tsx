@@ -62,7 +62,18 @@ export function Danger() {
           <strong>{is === 'running' ? hazardNow[step.hazardKind] : hazardNext[step.hazardKind]}</strong>{' '}
           {step.hazard}
           {now?.action === 'hold' && !isUp && (
-            <Hold disabled={isPending} onHeld={() => desk.measure(step.key, 'hold')} />
+            <Hold
+              key={step.key}
+              disabled={isPending}
+              says={
+                step.mayNotTrip
+                  ? 'It is reset: hold to start'
+                  : now.asksStanding
+                    ? 'It stands isolated: hold to start'
+                    : 'Hold to start'
+              }
+              onHeld={() => desk.measure(step.key, 'hold')}
+            />
           )}
         </Card>
       )}

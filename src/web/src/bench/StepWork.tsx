@@ -1,5 +1,6 @@
 import { Box, Button } from '@mui/material';
 import type { ReactNode } from 'react';
+import type { Schema } from '../api/client';
 import { c } from '../design/tokens';
 import { useDesk } from './desk';
 import { CountWork } from './Discharges';
@@ -63,17 +64,17 @@ export function StepWork({ step, now, point }: { step: Step; now: StepNow; point
       {step.powers && step.family === 'measure' && step.hazardKind !== 'shock' && <StartUp />}
       {step.test === 'earthContinuity' && <GoodPoint step={step.key} />}
       {step.test === 'earthContinuity' && <NullFirst />}
-      {step.surfaces.length > 0 && <Surface step={step} />}
+      {now.action === 'nameParts' ? (
+        <PartsFirst />
+      ) : (
+        step.probePlaces.length > 0 && <ProbePlaces step={step} />
+      )}
       {starts && (
         <Button variant="contained" disabled={isPending} onClick={() => desk.measure(step.key, 'press')}>
-          {step.mayNotTrip
-            ? 'It is reset: measure'
-            : now.asksStanding
-              ? 'It stands isolated: measure'
-              : 'Measure'}
+          Measure
         </Button>
       )}
-      {now.asksStanding && <Standing isTyped={!starts} />}
+      {now.asksStanding && <Standing isTyped={now.action === 'type'} />}
       {now.isByDifference && <DirectAfterAll />}
       {starts && step.mayBeHeld && (
         <Button
@@ -155,26 +156,84 @@ function NullFirst() {
   );
 }
 
-/** What the probe lies on: where there may be nothing conductive under it, the record says what was laid there. */
-function Surface({ step }: { step: Step }) {
-  const desk = useDesk();
-  const on = desk.surface?.step === step.key ? desk.surface.on : null;
+/** A question that comes before the step. Arrows walk its answers; none is chosen until somebody does. */
+function AskedFirst(props: { question: string; children: ReactNode }) {
+  const walk = (event: React.KeyboardEvent<HTMLElement>) => {
+    const by = ({ ArrowDown: 1, ArrowRight: 1, ArrowUp: -1, ArrowLeft: -1 } as Record<string, number>)[
+      event.key
+    ];
+    if (by === undefined) return;
+    const all = [...event.currentTarget.querySelectorAll('button')];
+    const at = all.indexOf(document.activeElement as HTMLButtonElement);
+    all[(at + by + all.length) % all.length]?.focus();
+    event.preventDefault();
+    event.stopPropagation();
+  };
   return (
-    <Box role="group" aria-label="The probe lies on" sx={{ display: 'flex', gap: 0.5 }}>
-      {step.surfaces.map((it) => (
+    <Box
+      id="asked-first"
+      role="group"
+      aria-label={props.question}
+      onKeyDown={walk}
+      sx={{ display: 'grid', gap: 0.5, justifyItems: 'stretch', width: 190 }}
+    >
+      <Box sx={{ fontSize: 14.5, textAlign: 'left' }}>{props.question}</Box>
+      {props.children}
+    </Box>
+  );
+}
+
+/** In the air a probe reads what a sound item reads: what it lies on is said before its reading counts. */
+function ProbePlaces({ step }: { step: Step }) {
+  const run = useRun();
+  const on = useShown(({ now }) => now.probe ?? null);
+  const place = (to: string) => {
+    // The keys are the sheet's again.
+    (document.activeElement as HTMLElement | null)?.blur();
+    void run.happen({ kind: 'probePlaced', on: to as Schema['ProbeOn'] }).catch(() => {});
+  };
+  return (
+    <AskedFirst question="The probe lies on">
+      {step.probePlaces.map((it) => (
         <Button
-          key={it}
+          key={it.value}
           size="small"
           color="inherit"
-          variant={on === it ? 'contained' : 'outlined'}
-          aria-pressed={on === it}
-          onClick={() => desk.setSurface(on === it ? null : { step: step.key, on: it })}
-          sx={{ px: 1, minWidth: 0, fontSize: 13 }}
+          variant={on === it.value ? 'contained' : 'outlined'}
+          aria-pressed={on === it.value}
+          onClick={() => place(it.value)}
+          sx={{ minHeight: 40 }}
         >
-          {it}
+          {it.text}
         </Button>
       ))}
-    </Box>
+    </AskedFirst>
+  );
+}
+
+/** Of a medical device: what touches the patient decides what is measured. */
+function PartsFirst() {
+  const run = useRun();
+  const desk = useDesk();
+  const none = () => {
+    (document.activeElement as HTMLElement | null)?.blur();
+    void run
+      .happen({
+        kind: 'factsChanged',
+        changes: { noAppliedParts: true },
+        reason: 'looked: nothing of it touches a patient',
+      })
+      .catch(() => {});
+  };
+  return (
+    <AskedFirst question="What touches the patient?">
+      <Button size="small" color="inherit" variant="outlined" onClick={() => desk.ask({ what: 'facts' })}>
+        Name its applied parts
+      </Button>
+      <Button size="small" color="inherit" variant="outlined" onClick={none}>
+        None: I looked
+      </Button>
+    </AskedFirst>
   );
 }
 
@@ -217,7 +276,10 @@ export function Doubted({ reading }: { reading: ReadingNow }) {
         )
       }
     >
-      <strong>{doubt.expected}</strong> Check first: {doubt.checkFirst}. Then measure again.
+      <strong>{doubt.expected}</strong>{' '}
+      {doubt.asksProbe
+        ? `Say it: ${doubt.checkFirst}?`
+        : `Check first: ${doubt.checkFirst}. Then measure again.`}
     </WayOn>
   );
 }
@@ -228,22 +290,17 @@ export function PathOpen({ reading }: { reading: ReadingNow }) {
   return (
     <WayOn
       ways={
-        <>
-          <Button variant="contained" onClick={() => desk.measure(reading.step, 'press')}>
-            On now: measure again
-          </Button>
-          <Button
-            color="inherit"
-            variant="outlined"
-            onClick={() => desk.ask({ what: 'path', reading: reading.id })}
-          >
-            It was on
-          </Button>
-        </>
+        <Button
+          color="inherit"
+          variant="outlined"
+          onClick={() => desk.ask({ what: 'path', reading: reading.id })}
+        >
+          It was on
+        </Button>
       }
     >
       <strong>Is it switched on?</strong> Nothing is connected between L and N, so what lies behind the switch
-      was not under test.
+      was not under test. Switch it on and measure again.
     </WayOn>
   );
 }

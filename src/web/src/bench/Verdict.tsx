@@ -84,6 +84,7 @@ export function Verdict() {
             Give it its tag
           </Button>
         )}
+        {now.asksProbeTried && !hasFailed && <ProbeTried />}
         {now.lacksRepair && (
           <Button
             id="repair"
@@ -124,6 +125,23 @@ export function Verdict() {
           </Button>
         )}
       </Box>
+    </Box>
+  );
+}
+
+/** The probe lay on metal and showed nothing anywhere: touched to the check point, a whole lead shows something. */
+function ProbeTried() {
+  const run = useRun();
+  const isPending = useShown((shown) => shown.pending > 0);
+  const say = (works: boolean) => void run.happen({ kind: 'probeTried', works }).catch(() => {});
+  return (
+    <Box role="group" aria-label="At the check point the probe" sx={{ display: 'grid', gap: 1 }}>
+      <Button id="probe-tried" variant="contained" disabled={isPending} onClick={() => say(true)}>
+        At the check point it shows something
+      </Button>
+      <Button variant="outlined" color="error" disabled={isPending} onClick={() => say(false)}>
+        There it shows nothing either
+      </Button>
     </Box>
   );
 }

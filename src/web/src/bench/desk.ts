@@ -29,9 +29,6 @@ export interface Desk {
   ask: (asking: Asking) => void;
   /** Does what the step in hand asks for. */
   primary: () => void;
-  /** What the probe lies on, where it is not the item's own metal: foil, mesh. */
-  surface: { step: string; on: string } | null;
-  setSurface: (surface: { step: string; on: string } | null) => void;
   measure: (step: string, startedBy: 'press' | 'hold', isHeld?: boolean) => void;
   /** The reading alone, for whoever pays for it. */
   showCustomer: () => void;

@@ -35,7 +35,6 @@ const request = (step: string): MeasureRequest => ({
   startedBy: 'press',
   eventId: 'e',
   events: [],
-  on: null,
   isHeld: false,
 });
 const report = (text: string, kept: LiveReport['kept'] = null): LiveReport => ({

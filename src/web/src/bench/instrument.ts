@@ -35,8 +35,6 @@ export interface MeasureRequest {
   startedBy: 'press' | 'hold';
   eventId: string;
   events: readonly BenchEvent[];
-  /** What the probe lies on, where it is not the item's own metal. */
-  on: string | null;
   /** Read until it has been held long enough: an earth path while its flex is moved. */
   isHeld: boolean;
 }

@@ -268,6 +268,7 @@ export default function NewItem() {
       lifeYears: facts.lifeYears ?? null,
       lifeSupporting: facts.lifeSupporting ?? false,
       emergencyTransport: facts.emergencyTransport ?? false,
+      noAppliedParts: facts.noAppliedParts ?? false,
     });
   };
   const hasNaN = Object.values(texts).some((value) => Number.isNaN(number(value))) || holdsNaN(more);

@@ -1,7 +1,6 @@
 import { Box, Button, Checkbox, FormControlLabel, MenuItem, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Schema } from '../api/client';
-import { c } from '../design/tokens';
 import { NumberField } from './NumberField';
 
 export type More = Schema['PlateMore'];
@@ -26,6 +25,7 @@ export const nothingMore: More = {
   lifeYears: null,
   lifeSupporting: false,
   emergencyTransport: false,
+  noAppliedParts: false,
 };
 
 export const accessWords: Record<Schema['AccessLevel'], string> = {
@@ -170,8 +170,11 @@ export function Reachable({ more, onChange }: Props) {
   );
 }
 
-/** What touches the patient, as plate and papers declare it. The type is read, never guessed: a wrong one is a wrong limit. */
-export function AppliedParts<T extends Pick<More, 'appliedParts'>>(props: {
+/**
+ * What touches the patient, as plate and papers declare it, or that somebody looked and nothing does. The type is read, never guessed: a
+ * wrong one is a wrong limit.
+ */
+export function AppliedParts<T extends Pick<More, 'appliedParts' | 'noAppliedParts'>>(props: {
   more: T;
   onChange: (more: T) => void;
 }) {
@@ -244,13 +247,23 @@ export function AppliedParts<T extends Pick<More, 'appliedParts'>>(props: {
             ...more,
             // The strictest, until it is read off the device.
             appliedParts: [...more.appliedParts, { name: '', type: 'CF', connections: 1, joined: true }],
+            noAppliedParts: false,
           })
         }
       >
-        One more applied part
+        {more.appliedParts.length === 0 ? 'Add an applied part' : 'One more applied part'}
       </Button>
       {more.appliedParts.length === 0 && (
-        <Box sx={{ color: c.muted, fontSize: 14 }}>None: nothing of it touches a patient.</Box>
+        <FormControlLabel
+          sx={{ my: -0.75 }}
+          control={
+            <Checkbox
+              checked={more.noAppliedParts === true}
+              onChange={(event) => onChange({ ...more, noAppliedParts: event.target.checked })}
+            />
+          }
+          label="No applied parts: I looked, nothing of it touches a patient"
+        />
       )}
     </Box>
   );
