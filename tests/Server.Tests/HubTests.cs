@@ -474,7 +474,7 @@ public sealed class HubTests(World world, HubBench bench) : IClassFixture<HubBen
     public async Task Class_II_is_not_started_before_the_probe_is_placed_and_foil_is_really_laid()
     {
         var plastic = await Device(world, await App.SignedIn("maud"), OnTheBench.Drill with { AllInsulated = true });
-        await using var line = await Line(App);
+        await using var line = await Line(App, "maud");
         List<BenchEvent> work = [.. await Kettle.Looked(plastic)];
         const string step = "insulation/mainsToAccessible";
         (await Refused(line, await Asked(plastic, work, step))).ShouldContain("what the probe lies on");

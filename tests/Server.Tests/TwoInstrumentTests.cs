@@ -94,7 +94,7 @@ public sealed class TwoInstrumentTests(World world) : IAsyncLifetime
         var (device, sheet) = await ChangedOver();
         await using var line = await HubTests.Line(app, "maud");
         var asked = await HubTests.Asked(device, sheet.Events, SheetStep.Discharges.OwnKey);
-        (await HubTests.Refused(line, asked)).ShouldContain("deliberate hold");
+        (await HubTests.Refused(line, asked with { StartedBy = "press" })).ShouldContain("deliberate hold");
         var seen = new List<BenchEvent>();
         await foreach (var report in line.StreamAsync<LiveReport>("Measure", asked, Cancel))
             if (report.Kept is { } kept)

@@ -393,8 +393,8 @@ public sealed record Ruling
         init => field = value.IsDefault ? [] : value;
     } = [];
 
-    /// <summary>What was read today with the instrument in hand through its probe and was not nothing, so that its lead is whole; null where
-    /// nothing was. Not part of the fingerprint.</summary>
+    /// <summary>What was read today with the instrument in hand through its probe and was not nothing, so that its lead is whole; null
+    /// where nothing was. Not part of the fingerprint.</summary>
     public string? ProbeSeen { get; init; }
 
     /// <summary>Earlier inspections, oldest first, for trends and rails.</summary>

@@ -30,8 +30,8 @@ internal static class ProbeDoubts
 
     /// <summary>
     /// Off the scale and no current are what a sound case shows, and a broken probe lead. Of foil and mesh that is expected; metal shows
-    /// something more often than not, so that the lead is proved once: by any reading through it that is not nothing, or on the instrument's own
-    /// check point.
+    /// something more often than not, so that the lead is proved once: by any reading through it that is not nothing, or on the
+    /// instrument's own check point.
     /// </summary>
     /// <returns>The last reading that waits for it; null where nothing does.</returns>
     public static Judgement? Unread(InspectionFacts facts, IEnumerable<Judgement> judgements)

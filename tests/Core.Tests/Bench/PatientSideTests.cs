@@ -8,7 +8,8 @@ using static Osierwand.Core.Tests.Bench.OnTheBench;
 
 namespace Osierwand.Core.Tests.Bench;
 
-/// <summary>What touches the patient is a fact of every medical device: the applied parts, or that somebody looked and there are none.</summary>
+/// <summary>What touches the patient is a fact of every medical device: its applied parts, or that somebody looked and there are
+/// none.</summary>
 public class PatientSideTests
 {
     private const string Pack = "iec-62353-2014";
