@@ -33,6 +33,8 @@ public class MeasuringTests
             foreach (var step in sheet.State.Sheet.Steps.OfType<Core.Bench.SheetStep.Measure>())
             {
                 await shop.Order(new("hands", ResetsRcd: true));
+                if (step.Plan.AsksProbe && sheet.State.Probe is null)
+                    sheet.PlaceProbe();
                 var shown = await shop.Measure(sheet, step.Key);
                 var judged = sheet.State.Readings[^1];
                 var told =

@@ -29,7 +29,7 @@ public class ProbeTests
         bench.PlaceProbe(ProbeOn.Foil);
         bench.Stands(Insulation).ShouldBe(Standing.Pass);
         bench.View.Readings[0].Note.ShouldBe("probe on foil");
-        bench.Step(Touch).Action.ShouldBe(StepAction.Press);
+        bench.Step(Touch).Action.ShouldBe(StepAction.Hold);
     }
 
     [Theory]
