@@ -301,7 +301,10 @@ internal static class StateCards
     private static List<string> Reasons(BenchState state)
     {
         var reasons = Failures(state).Select(failure => failure.Text).ToList();
-        reasons.AddRange(state.Assessment.Unsettled.Select(step => $"Undecided: {step.Detail}"));
+        // What is asked of the probe stands with the closed end, beside its two answers.
+        reasons.AddRange(
+            state.Assessment.Unsettled.Where(step => step.Detail != ProbeDoubts.Unproved).Select(step => $"Undecided: {step.Detail}")
+        );
         if (state.Outcome is { } outcome && reasons.Count == 0)
             reasons.Add(
                 outcome == Outcome.Findings
