@@ -1,5 +1,19 @@
 import { expect, test } from './house';
-import { begin, beginAtHospital, enter, expectSoundAtEverySize, lookGood, newTag, placeProbe, registerFromPlate, rests, row, scan, start, typeReading } from './steps';
+import {
+  begin,
+  beginAtHospital,
+  enter,
+  expectSoundAtEverySize,
+  lookGood,
+  newTag,
+  placeProbe,
+  registerFromPlate,
+  rests,
+  row,
+  scan,
+  start,
+  typeReading,
+} from './steps';
 
 /** A probe in the air reads what a sound item reads: where it lies is said, and proved once where metal shows nothing. */
 test('class II waits for where its probe lies, by keys alone, and a lead that shows nothing is found out', async ({ page }) => {
