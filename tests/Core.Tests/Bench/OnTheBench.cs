@@ -460,11 +460,17 @@ internal sealed class OnTheBench(Ruling ruling)
     public InspectionRecord Record(EndKind end = EndKind.Pass) =>
         RecordWriter.Write(State, Events, new(end), Guid.NewGuid(), Next().At.AddMinutes(1), TimeZoneInfo.Utc, new(2026, 1, 1)).Value;
 
+    /// <summary>Where the probe lies and what touches the patient is said when it is asked.</summary>
+    public bool Says { get; init; } = true;
+
+    /// <summary>What is read through a probe shows something.</summary>
+    public bool Shows { get; init; } = true;
+
     /// <summary>Everything that is left is done well.</summary>
     public OnTheBench PassTheRest()
     {
         PassUntil(null);
-        if (State.AsksProbeTried)
+        if (State.AsksProbeTried && Says && Shows)
             TryProbe(works: true);
         if (State.Proposal is { } proposal)
             Happens(next => new Evaluated
@@ -507,10 +513,10 @@ internal sealed class OnTheBench(Ruling ruling)
                 case SheetStep.Function or SheetStep.Check { Plan.Target: null }:
                     Answer(key, true);
                     break;
-                case SheetStep.Measure when !State.Ruling.Item.Equipment.IsPatientSideKnown:
+                case SheetStep.Measure when Says && !State.Ruling.Item.Equipment.IsPatientSideKnown:
                     Change(new() { NoAppliedParts = true });
                     break;
-                case SheetStep.Measure { Plan.AsksProbe: true } when State.Probe is null:
+                case SheetStep.Measure { Plan.AsksProbe: true } when Says && State.Probe is null:
                     PlaceProbe();
                     break;
                 case SheetStep.Measure measure:
@@ -531,8 +537,8 @@ internal sealed class OnTheBench(Ruling ruling)
         else
             Type(
                 plan.Key,
-                plan.Test == Test.Insulation
-                    ? ">200M"
+                plan.Test == Test.Insulation ? ">200M"
+                    : !Shows && Probing.IsProbed(State.Ruling.Item.Equipment, plan.Under) ? "0"
                     : QuantityText.Number(
                         ((plan as PlanStep.Measure)?.Limit?.Value?.Si ?? 1) * 0.3 / ReadingOf.UsualUnit(plan, Ruling.Pack)!.Factor,
                         6
