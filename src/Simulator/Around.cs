@@ -6,8 +6,8 @@ namespace Osierwand.Simulator;
 /// <param name="IsClipOn">False: the clip hangs in the air, or is still on the last item.</param>
 /// <param name="ClipOhm">Paint or rust under it.</param>
 /// <param name="MovesFlex">While earth is measured.</param>
-/// <param name="ProbeOn">What they laid the probe on. An all-insulated case has no metal: foil or mesh is laid round it, or there is nothing
-/// to read.</param>
+/// <param name="ProbeOn">What they laid the probe on. An all-insulated case has no metal: foil or mesh is laid round it, or there is
+/// nothing to read.</param>
 public sealed record Hands(bool IsClipOn = true, double ClipOhm = 0, bool MovesFlex = true, ProbeOn ProbeOn = ProbeOn.Foil);
 
 /// <summary>The mains that a simulated bench stands on.</summary>

@@ -29,7 +29,10 @@ async function holds(page: Page, past: readonly string[]) {
     return {
       failed: ['Look', 'Earth continuity', 'Insulation', 'Protective conductor current'].filter((name) => ring(name) === 'fail'),
       functional: text(find('Functional check')),
-      canMeasure: rows.filter((row) => [...row.querySelectorAll('button')].some((it) => it.innerText === 'Measure' && !it.disabled) || (row.getAttribute('aria-current') === 'step' && document.querySelector('#hold:enabled'))).map((row) => row.getAttribute('aria-label')),
+      canMeasure: rows
+        .filter((row) => [...row.querySelectorAll('button')].some((button) => button.innerText === 'Measure' && !button.disabled))
+        .concat(rows.filter((row) => row.getAttribute('aria-current') === 'step' && document.querySelector('#hold:enabled')))
+        .map((row) => row.getAttribute('aria-label')),
       buttons,
       saved: document.querySelector('h1')?.innerText ?? '',
       isWide: document.documentElement.scrollWidth > window.innerWidth,

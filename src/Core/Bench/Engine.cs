@@ -432,7 +432,7 @@ public sealed partial record BenchState
             var step = StepOf(it);
             var believed = AtItsSpot(it.Source == ReadingSource.Instrument && it.Seal is null ? AsTyped(it) : it, step);
             reads.Add((believed, step));
-            AtProbe(believed);
+            NoteProbe(believed);
             if (TooEarly(believed, step) is { } early)
                 tooEarly[it.Id] = early;
             if (BenchMemory.PlanOf(step)?.Test == Test.DefibCharge)

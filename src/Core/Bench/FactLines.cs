@@ -60,7 +60,7 @@ public static class FactLines
         ("Battery", it => it.Battery is { Has: true } battery ? ItemText.Of(battery) : null),
         ("Accessories", it => it.Accessories),
         ("Its maker asks", it => it.MakerAsks is { } asks ? ItemText.Of(asks) : null),
-        ("No applied parts, looked", it => it.NoAppliedParts),
+        ("No applied parts, looked", facts => facts.NoAppliedParts),
         ("Applied parts", it => it.AppliedParts?.Select(part => (object)AppliedText(part)).ToArray()),
     ];
 

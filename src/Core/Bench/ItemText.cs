@@ -44,12 +44,8 @@ public static class ItemText
         );
         Add("Outlets", it.IsCord && it.Kind != ItemKind.CordSet ? $"{it.Outlets}" : null);
         Add("RCD", N(it.Rcd?.Value * 1000, "mA"), it.RcdOwnTrip is { } own ? $"own standard {N(own.Value * 1000, "ms")}" : null);
-        Add(
-            "Applied parts",
-            it.NoAppliedParts ? "none"
-                : it.IsPatientSideKnown ? null
-                : "not known"
-        );
+        if (it.Kind == ItemKind.MedicalDevice && it.AppliedParts.IsEmpty)
+            Add("Parts", it.NoAppliedParts ? "none applied" : "applied parts not known");
         Add("Parts", [.. it.AppliedParts.Select(part => $"{part.Name} {part.Type}" + (part.MadeOf is { } modules ? $" ({modules})" : ""))]);
         Add("Made in", it.MadeIn is { } year ? $"{year}" : null, it.LifeYears is { } years ? $"to last {N(years, "years")}" : null);
         Add("Risk", it.IsLifeSupporting ? "life supporting" : null, it.GoesWithPatients ? "emergency transport" : null);
@@ -117,7 +113,7 @@ public static class ItemText
             AppliedParts = it.IsMedical
                 ? [.. it.AppliedParts.Select(part => new AppliedPartFact(part.Name, part.Type, part.Connections, part.Joined, part.MadeOf))]
                 : null,
-            NoAppliedParts = it.IsMedical ? it.NoAppliedParts : null,
+            NoAppliedParts = it.Kind == ItemKind.MedicalDevice ? it.NoAppliedParts : null,
         };
     }
 

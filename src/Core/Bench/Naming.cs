@@ -61,7 +61,12 @@ public static class Naming
             Heating = Said(here.Heating, there.Heating),
             SurgeProtected = Said(here.SurgeProtected, there.SurgeProtected),
             AllInsulated = Said(here.AllInsulated, there.AllInsulated),
-            AppliedParts = here.AppliedParts is { Count: > 0 } parts && !parts.SequenceEqual(there.AppliedParts ?? []) ? parts : null,
+            AppliedParts =
+                here.AppliedParts is { } parts
+                && (parts.Count > 0 || here.NoAppliedParts == true)
+                && !parts.SequenceEqual(there.AppliedParts ?? [])
+                    ? parts
+                    : null,
             NoAppliedParts = Said(here.NoAppliedParts, there.NoAppliedParts),
         };
         return changes == new FactChanges() ? null : changes;

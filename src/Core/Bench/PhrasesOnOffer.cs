@@ -103,6 +103,9 @@ public static class PhrasesOnOffer
         "Stands isolated: looked again",
     ];
 
+    /// <summary>Why the facts change where somebody saw that a device has no applied parts.</summary>
+    private const string NoAppliedParts = "Looked: nothing of it touches a patient";
+
     public static Phrases Of(Ruling ruling)
     {
         var say = ruling.Pack.Dialect;
@@ -142,7 +145,8 @@ public static class PhrasesOnOffer
                     .Procedures.Concat(ruling.Procedure is { } own ? [own] : [])
                     .DistinctBy(Value)
                     .Select(it => new Choice(Value(it), it.Title, ProcedureRules.Refusal(it, ruling.Item.Equipment, ruling.PackId))),
-            ]
+            ],
+            NoAppliedParts
         );
     }
 

@@ -17,6 +17,9 @@ public sealed partial record BenchState
         private ProbeOn? probe;
         private bool isProbeTried;
 
+        /// <summary>Readings before the probe was lifted last: where it lay then nobody says any more.</summary>
+        private int readBeforeLifting;
+
         /// <summary>By reading: what the probe lay on. A reading without it was taken before anybody said.</summary>
         private readonly Dictionary<Guid, ProbeOn> lay = [];
 
@@ -31,7 +34,7 @@ public sealed partial record BenchState
             if (Probing.Contradiction(ruling.Item.Equipment, it.On) is { } why)
                 return $"{char.ToUpperInvariant(why[0])}{why[1..]}.";
             probe = it.On;
-            foreach (var (reading, _) in reads)
+            foreach (var (reading, _) in reads.Skip(readBeforeLifting))
                 lay.TryAdd(reading.Id, it.On);
             return null;
         }
@@ -41,15 +44,15 @@ public sealed partial record BenchState
             if (!sheet.Steps.OfType<SheetStep.Measure>().Any(step => Probing.IsProbed(ruling.Item.Equipment, step.Plan.Under)))
                 return "Nothing on this sheet is read through a probe.";
             isProbeTried = it.Works;
-            foreach (var (reading, _) in reads.Where(read => !brokenLead.Contains(read.Event.Id)))
-                _ = it.Works ? wholeLead.Add(reading.Id) : !wholeLead.Contains(reading.Id) && brokenLead.Add(reading.Id);
+            var (found, other) = it.Works ? (wholeLead, brokenLead) : (brokenLead, wholeLead);
+            found.UnionWith(reads.Select(read => read.Event.Id).Where(reading => !other.Contains(reading)));
             return null;
         }
 
         /// <summary>What was said of a case that turned out otherwise is said anew.</summary>
         private ProbeOn? ProbeNow => probe is { } on && Probing.Contradiction(ruling.Item.Equipment, on) is null ? on : null;
 
-        private void AtProbe(ReadingTaken taken)
+        private void NoteProbe(ReadingTaken taken)
         {
             if (ProbeNow is { } on)
                 lay[taken.Id] = on;
@@ -58,7 +61,7 @@ public sealed partial record BenchState
         }
 
         /// <summary>Other hands, or another hour: it is laid and proved anew.</summary>
-        private void LiftProbe() => (probe, isProbeTried) = (null, false);
+        private void LiftProbe() => (probe, isProbeTried, readBeforeLifting) = (null, false, reads.Count);
 
         /// <summary>With where its probe lay, of what is read through one.</summary>
         private Reading AtProbe(Guid id, Reading reading)

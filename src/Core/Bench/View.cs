@@ -221,7 +221,8 @@ public sealed record Phrases(
     IReadOnlyList<string> Complaints,
     IReadOnlyList<string> Findings,
     IReadOnlyList<double> RcdRatingsMa,
-    IReadOnlyList<Choice> Procedures
+    IReadOnlyList<Choice> Procedures,
+    string NoAppliedParts
 );
 
 /// <param name="WhyNot">Null when it may be chosen.</param>

@@ -241,8 +241,8 @@ public sealed record Item
     /// <summary>Somebody looked, and nothing of it touches a patient. Not said, and without applied parts, nobody knows.</summary>
     public bool NoAppliedParts { get; init; }
 
-    /// <summary>Whether its patient's side is known: the parts, or that there are none. Of what is no medical device nothing is to be known;
-    /// of a system each member's is.</summary>
+    /// <summary>Whether its patient's side is known: the parts, or that there are none. Of what is no medical device nothing is to be
+    /// known; of a system each member's is.</summary>
     public bool IsPatientSideKnown =>
         Kind switch
         {

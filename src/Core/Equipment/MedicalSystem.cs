@@ -99,6 +99,7 @@ public static class MedicalSystem
             : its.Phases == 3 ? $"{member.Tag} is on three phases: it hangs on no multiple socket."
             : its.Class == ProtectionClass.Internal ? $"{member.Tag} runs on its own battery: it hangs on no multiple socket."
             : its.Class == ProtectionClass.Undecided ? $"The class of {member.Tag} is not decided: settle it on its own sheet first."
+            : !its.IsPatientSideKnown ? $"What touches the patient of {member.Tag} is not known: say it on its own sheet or page first."
             : HasEarth(its) && !HasEarth(socket)
                 ? $"{member.Tag} is of class I and this socket has no earth: it needs a socket with earth contacts."
             : null;

@@ -45,14 +45,11 @@ internal static class ProbeDoubts
                 continue;
             if (!ShowsNothing(facts, judged))
                 return null;
-            if (PlaceOf(facts, reading) is { On: ProbeOn.Metal, ProvedBy: null })
+            if (reading.Probe is { On: ProbeOn.Metal, ProvedBy: null })
                 silent = judged;
         }
         return silent;
     }
-
-    private static ProbePlace? PlaceOf(InspectionFacts facts, Reading.Numeric reading) =>
-        reading.Probe ?? (facts.IsAtBench && Probing.IsNamedMetal(facts.Item, reading.Under) ? new(ProbeOn.Metal) : null);
 
     private static bool ShowsNothing(InspectionFacts facts, Judgement judged) =>
         judged.Reading is Reading.Leakage leakage

@@ -5,7 +5,8 @@ namespace Osierwand.Core.Judging;
 /// <summary>Whether a day's readings show that the probe lead is whole.</summary>
 public static class ProbeLead
 {
-    /// <returns>The reading through the probe that was not nothing, in words: "earth continuity 0.08 Ω". Null where there is none.</returns>
+    /// <returns>The reading through the probe that was not nothing, in words: "earth continuity 0.08 Ω". Null where there is
+    /// none.</returns>
     public static string? ShownBy(PastInspection past) =>
         past.Readings.OfType<Reading.Numeric>().FirstOrDefault(reading => past.Item is { } item && IsShown(item, reading)) is { } shown
             ? $"{shown.Name} {shown.Shown}"

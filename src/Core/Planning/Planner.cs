@@ -235,7 +235,7 @@ public static class Planner
                     Need = series.Need,
                     Group = series.Group,
                     NotMeasured = kit.Lacks(under.Test),
-                    GuardsProbe = Preparation.GuardsProbe(item, under),
+                    GuardsProbe = Probing.IsGuarded(item, under),
                     AsksProbe = Probing.IsAsked(item, under),
                     MayBeHeld = under is Conditions.EarthContinuity && !item.IsHardWired,
                     Spots = Connections(under),

@@ -192,13 +192,6 @@ internal static class Preparation
             _ => [],
         };
 
-    /// <summary>Of class II: metal, foil or mesh under the probe is earthed by nothing.</summary>
-    public static bool GuardsProbe(Item item, Conditions under) =>
-        item.Class is ProtectionClass.II or ProtectionClass.IIFunctionalEarth && IsProbed(under);
-
-    public static bool IsProbed(Conditions under) =>
-        under is Conditions.Insulation { Between: Between.MainsToAccessible } or Conditions.Leakage { Kind: LeakageKind.Touch };
-
     private static ImmutableArray<string> Leakage(Item item, Conditions.Leakage under)
     {
         var needs = under switch

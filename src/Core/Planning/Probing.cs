@@ -19,7 +19,8 @@ public enum ProbeOn
 }
 
 /// <summary>Where the probe lay for a reading.</summary>
-/// <param name="ProvedBy">What showed that its lead is whole: it was touched to the instrument's own check point. Null where nobody asked.</param>
+/// <param name="ProvedBy">What showed that its lead is whole: the instrument's own check point, or a reading of the day. Null where nothing
+/// did.</param>
 public sealed record ProbePlace(ProbeOn On, string? ProvedBy = null)
 {
     /// <summary>As papers and screens say it, without a full stop.</summary>
@@ -44,6 +45,10 @@ public static class Probing
             is Conditions.Insulation { Between: Between.MainsToAccessible }
                 or Conditions.Leakage { Kind: LeakageKind.Touch or LeakageKind.Equipment };
 
+    /// <summary>Metal, foil or mesh under the probe is earthed by nothing: that is tried before anything is put on the item.</summary>
+    public static bool IsGuarded(Item item, Conditions under) =>
+        IsProbed(item, under) && under is not Conditions.Leakage { Kind: LeakageKind.Equipment };
+
     public static bool IsNamedMetal(Item item, Conditions under) => under.At is { } spot && item.UnearthedParts.Contains(spot.Text);
 
     /// <summary>Those that its facts allow.</summary>
@@ -56,7 +61,8 @@ public static class Probing
             (ProbeOn.Metal, true) =>
                 "its facts say that no metal of it can be touched: foil or mesh is laid round it, or the facts are corrected",
             (ProbeOn.Nothing, false) =>
-                "its facts do not say that its case is all-insulated: its metal is probed, foil or mesh is laid round it, or the facts are corrected",
+                "its facts do not say that its case is all-insulated: its metal is probed, foil or mesh is laid round it, or the facts are "
+                    + "corrected",
             _ => null,
         };
 }

@@ -244,13 +244,13 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
         {
             EarthOffsets = DayOffsets.Of(
                 pairs
-                    .Where(it => it.Before is not null)
-                    .Select(it => (Last(it.Taken), Last(it.Before!)))
-                    .Where(it => it is { Item1: not null, Item2: not null })
-                    .Select(it => (it.Item1!, it.Item2!))
+                    .Where(visit => visit.Before is not null)
+                    .Select(visit => (Today: Last(visit.Taken), Before: Last(visit.Before!)))
+                    .Where(pair => pair is { Today: not null, Before: not null })
+                    .Select(pair => (pair.Today!, pair.Before!))
             ),
             ProbeSeen = pairs
-                .Select(it => Last(it.Taken) is { } past && ProbeLead.ShownBy(past) is { } shown ? $"{shown} at {it.Tag}" : null)
+                .Select(visit => Last(visit.Taken) is { } past && ProbeLead.ShownBy(past) is { } shown ? $"{shown} at {visit.Tag}" : null)
                 .FirstOrDefault(shown => shown is not null),
         };
 

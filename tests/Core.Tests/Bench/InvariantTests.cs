@@ -395,14 +395,14 @@ public class InvariantTests
         if (!state.EndOf(EndKind.Pass).IsOpen || !state.Sheet.IsMeasured)
             return;
         var probed = state
-            .Readings.Where(it => it is { Void: null, Judgement.Settles: true })
-            .Select(it => it.Judgement!)
-            .Where(it => Probing.IsProbed(state.Ruling.Item.Equipment, it.Reading.Under) && it.Reading is Reading.Numeric)
+            .Readings.Where(taken => taken is { Void: null, Judgement.Settles: true })
+            .Select(taken => taken.Judgement!)
+            .Where(judged => Probing.IsProbed(state.Ruling.Item.Equipment, judged.Reading.Under) && judged.Reading is Reading.Numeric)
             .ToArray();
-        probed.ShouldAllBe(it => ((Reading.Numeric)it.Reading).Probe != null);
-        if (probed.Length == 0 || probed.Any(it => it.Reading.Value is { IsBound: false, Number: > 0 }))
+        probed.ShouldAllBe(judged => ((Reading.Numeric)judged.Reading).Probe != null);
+        if (probed.Length == 0 || probed.Any(judged => judged.Reading.Value is { IsBound: false, Number: > 0 }))
             return;
-        probed.ShouldAllBe(it => ((Reading.Numeric)it.Reading).Probe!.On != ProbeOn.Metal || IsProved(it));
+        probed.ShouldAllBe(judged => ((Reading.Numeric)judged.Reading).Probe!.On != ProbeOn.Metal || IsProved(judged));
     }
 
     [Fact]

@@ -21,11 +21,11 @@ public class PatientSideTests
     {
         var bench = With(Unknown, Pack, kit: Analyser).LookGood();
         bench
-            .State.Steps.Where(it => it.Step is SheetStep.Measure && it.Standing == Standing.Open)
-            .ShouldAllBe(it => it.Action == StepAction.NameParts);
+            .State.Steps.Where(step => step.Step is SheetStep.Measure && step.Standing == Standing.Open)
+            .ShouldAllBe(step => step.Action == StepAction.NameParts);
         bench.Type(Earth, "0.05");
         bench.Stands(Earth).ShouldBe(Standing.Pass, "what was read is kept and judged");
-        bench.State.Assessment.Missing.ShouldContain(it => it.Detail.Contains("touches the patient"));
+        bench.State.Assessment.Missing.ShouldContain(missing => missing.Detail.Contains("touches the patient"));
     }
 
     [Fact]
@@ -77,6 +77,8 @@ public class PatientSideTests
         SystemMember Member(Item item) => new("D-1", "Pump", item);
         MedicalSystem.Of(socket, [Member(Pump), Member(Unknown)]).IsPatientSideKnown.ShouldBeFalse();
         MedicalSystem.Of(socket, [Member(Pump)]).IsPatientSideKnown.ShouldBeTrue();
+        // Said at the member, and till then the system is looked at and not tested: nothing of it could be answered there.
+        MedicalSystem.Trouble(MedicalSystem.Of(socket, [Member(Unknown)])).ShouldNotBeNull().ShouldContain("not known");
     }
 
     [Theory]
@@ -95,6 +97,21 @@ public class PatientSideTests
         Facts.Apply(RulingFor(Kettle).Item, new() { NoAppliedParts = true }).Fault!.Path.ShouldBe("noAppliedParts");
     }
 
+    /// <summary>What failed at a part does not go by saying afterwards that there is none.</summary>
+    [Fact]
+    public void A_failed_part_is_not_said_away()
+    {
+        var bench = With(Pump, Pack, kit: Analyser);
+        const string step = "leakage/appliedPart/part drip";
+        bench.PassUntil(step);
+        bench.Type(step, "900");
+        bench.Stands(step).ShouldBe(Standing.Fail);
+        bench.Change(new() { AppliedParts = [], NoAppliedParts = true });
+        bench.PassTheRest();
+        bench.IsOpen(EndKind.Pass).ShouldBeFalse();
+        bench.IsOpen(EndKind.Fail).ShouldBeTrue();
+    }
+
     /// <summary>Without a bench nobody can look: what is given is judged as given.</summary>
     [Fact]
     public void An_assessment_of_what_is_given_asks_nothing() =>
@@ -108,6 +125,6 @@ public class PatientSideTests
                         Look = Core.Looking.Look.Pass,
                     }
                 )
-                .Missing.ShouldNotContain(it => it.Detail.Contains("touches the patient"))
+                .Missing.ShouldNotContain(missing => missing.Detail.Contains("touches the patient"))
         );
 }

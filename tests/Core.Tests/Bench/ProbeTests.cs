@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Judging;
@@ -96,7 +97,7 @@ public class ProbeTests
     {
         var bench = Worked(Laid(), ProbeOn.Metal, ">500", "0");
         bench.TryProbe(works: false);
-        bench.State.Readings.Count(it => it.Void is { } why && why.Contains("check point")).ShouldBe(2);
+        bench.State.Readings.Count(taken => taken.Void is { } why && why.Contains("check point")).ShouldBe(2);
         bench.Stands(Insulation).ShouldBe(Standing.Open);
         // Said again, it does not come to life for what was read before.
         bench.TryProbe(works: true);
@@ -141,6 +142,54 @@ public class ProbeTests
         bench.State.Probe.ShouldBeNull();
     }
 
+    /// <summary>Whoever has it now did not see where the probe lay then.</summary>
+    [Fact]
+    public void What_was_read_before_a_break_without_a_word_is_read_again()
+    {
+        var bench = Laid();
+        bench.Type(Insulation, ">500");
+        bench.Happens(next => new Resumed { Id = next.Id, At = next.At });
+        bench.PlaceProbe(ProbeOn.Foil);
+        bench.Stands(Insulation).ShouldBe(Standing.Undecided);
+        bench.Type(Insulation, ">500");
+        bench.Stands(Insulation).ShouldBe(Standing.Pass);
+    }
+
+    /// <summary>A reading that shows something proves the lead for what was silent before it.</summary>
+    [Theory]
+    [InlineData("earthContinuity", "0.08", null)]
+    [InlineData("leakage/touch", "0.03", null)]
+    [InlineData("leakage/touch", "0", "")]
+    [InlineData("earthContinuity", ">25", "")]
+    public void A_day_s_reading_proves_the_lead_where_it_is_not_nothing(string step, string text, string? none)
+    {
+        var bench = Laid(step == "earthContinuity" ? Kettle : Drill);
+        if (step != "earthContinuity")
+            bench.PlaceProbe();
+        bench.Type(step, text);
+        var past = new PastInspection(new(2026, 3, 2), false, bench.State.Facts.Readings) { Item = bench.Ruling.Item.Equipment };
+        (ProbeLead.ShownBy(past) is null).ShouldBe(none is not null);
+    }
+
+    /// <summary>An enumeration without its converter would stand as a number in records.</summary>
+    [Fact]
+    public void Every_enumeration_of_an_event_is_written_as_its_word()
+    {
+        var rules = (JsonSerializerOptions)
+            typeof(BenchEvent).Assembly.GetTypes().Single(type => type.Name == "JsonRules").GetField("Record")!.GetValue(null)!;
+        var kinds = typeof(BenchEvent)
+            .Assembly.GetTypes()
+            .Where(type => type.IsSubclassOf(typeof(BenchEvent)) || type == typeof(FactChanges))
+            .SelectMany(type => type.GetProperties())
+            .Select(property => Nullable.GetUnderlyingType(property.PropertyType) ?? property.PropertyType)
+            .Where(type => type.IsEnum)
+            .Distinct()
+            .ToArray();
+        kinds.ShouldContain(typeof(ProbeOn));
+        foreach (var kind in kinds)
+            JsonSerializer.Serialize(Enum.GetValues(kind).GetValue(0), kind, rules).ShouldStartWith("\"", Case.Sensitive, kind.Name);
+    }
+
     [Theory]
     [InlineData("iec-62353-2014", "leakage/equipment")]
     [InlineData("nfpa-99-2012", Touch)]
@@ -148,7 +197,7 @@ public class ProbeTests
     public void Medical_class_II_is_read_through_a_probe_as_well(string pack, string first)
     {
         var bench = Laid(Pump with { Class = ProtectionClass.II }, pack);
-        bench.State.Steps.First(it => it.Step is SheetStep.Measure { Plan.AsksProbe: true }).Step.Key.ShouldStartWith(first);
+        bench.State.Steps.First(step => step.Step is SheetStep.Measure { Plan.AsksProbe: true }).Step.Key.ShouldStartWith(first);
         bench.PassTheRest().IsOpen(EndKind.Pass).ShouldBeTrue(bench.State.EndOf(EndKind.Pass).Why);
     }
 
@@ -157,7 +206,7 @@ public class ProbeTests
     {
         var item = Pump with { Class = ProtectionClass.II, UnearthedParts = ["pole clamp"] };
         var bench = Laid(item, "nfpa-99-2012");
-        var named = bench.State.Steps.First(it => it.Step is SheetStep.Measure { Plan.Under.At: not null });
+        var named = bench.State.Steps.First(step => step.Step is SheetStep.Measure { Plan.Under.At: not null });
         named.Action.ShouldNotBe(StepAction.PlaceProbe);
     }
 

@@ -214,6 +214,7 @@ function ProbePlaces({ step }: { step: Step }) {
 /** Of a medical device: what touches the patient decides what is measured. */
 function PartsFirst() {
   const run = useRun();
+  const reason = useShown(({ sheet }) => sheet.phrases.noAppliedParts);
   const desk = useDesk();
   const none = () => {
     (document.activeElement as HTMLElement | null)?.blur();
@@ -221,7 +222,7 @@ function PartsFirst() {
       .happen({
         kind: 'factsChanged',
         changes: { noAppliedParts: true },
-        reason: 'looked: nothing of it touches a patient',
+        reason,
       })
       .catch(() => {});
   };

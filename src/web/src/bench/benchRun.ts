@@ -381,6 +381,7 @@ const steady = (it: Ruling) => ({
   today: '',
   outlets: [],
   earthOffsets: [],
+  probeSeen: null,
   unsavedFailures: [],
   heldBy: [],
   procedures: [],
