@@ -9,6 +9,12 @@ namespace Osierwand.Core;
 /// classes and applied-part types do to keep the trade's capitals.</summary>
 public static class Words
 {
+    /// <summary>As a sentence begins: its first letter large.</summary>
+    public static string Capital(string text) => $"{char.ToUpperInvariant(text[0])}{text[1..]}";
+
+    /// <summary>A phrase as a sentence of its own.</summary>
+    public static string Sentence(string phrase) => $"{Capital(phrase)}.";
+
     /// <summary>The word for a value: <c>EarthContinuity</c> is "earthContinuity", class I without accessible metal is
     /// "I-noAccessibleMetal".</summary>
     public static string Of<T>(T value)

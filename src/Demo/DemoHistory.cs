@@ -235,6 +235,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
             {
                 Pieces = DemoKit.ForIsolation,
                 Analyser = item.Equipment.Defibrillator is null ? null : DemoKit.AnalyserOn(day, today),
+                Clamp = item.Equipment.IsHardWired ? DemoKit.ClampOn(day, today) : null,
             },
             Technician = new(person.Id, person.DisplayName, person.Initials, false, DemoKit.Assessed),
             Outlets = [DemoOutlets.Workbench(item.Equipment, pack, person, new(day, new TimeOnly(8, 10), TimeSpan.Zero))],
@@ -409,7 +410,7 @@ internal sealed class DemoHistory(Random dice, DateOnly today, IReadOnlyList<Per
         var asked = ruling.RequestFor(step);
         // A charge takes as long as it takes; whatever else comes to rest in a moment.
         var shown = Measuring.Whole(Instrumentation.OfPerformance.Has(step.Test) ? asked : asked with { Seconds = Moments }, onBench, dice);
-        return shown.Reading.AsTaken(step, NewId(), at, NullOhm) with { Seal = "simulated history", With = ruling.KitFor(step.Test)?.Id };
+        return shown.Reading.AsTaken(step, NewId(), at, NullOhm) with { Seal = "simulated history", With = ruling.KitFor(step.Under)?.Id };
     }
 
     /// <summary>For what is said with something else; it moves no dice, so that what comes after stays what it was.</summary>

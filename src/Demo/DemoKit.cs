@@ -63,6 +63,25 @@ internal static class DemoKit
             true
         );
 
+    /// <inheritdoc cref="AnalyserOn"/>
+    public static KitInHand ClampOn(DateOnly day, DateOnly today) =>
+        new(
+            DemoWorld.LeakageClampId,
+            "Clamp 3",
+            "LC-0388",
+            CalibrationOn(day, today.AddMonths(5)),
+            "",
+            null,
+            null,
+            [],
+            [.. Clamp],
+            null,
+            false
+        )
+        {
+            Kind = KitKind.LeakageClamp,
+        };
+
     private static StatedAccuracy Stating(InstrumentRange range) =>
         new(range.Test, range.Percent, range.Digits, range.Step, range.Unit.Symbol, range.From, range.To, range.TestAmperes);
 
@@ -72,6 +91,9 @@ internal static class DemoKit
         new(Test.EarthContinuity, 2, 3, 0.1, "ohm", 0, 200, 0.2),
         new(Test.Insulation, 3, 3, 0.01, "Mohm", 0, 1_000),
     ];
+
+    /// <summary>Shows 0.01 mA: fine enough for what a hard-wired item may leak.</summary>
+    private static readonly StatedAccuracy[] Clamp = [new(Test.Leakage, 2, 5, 0.01, "mA", 0, 60)];
 
     private static readonly StatedValue[] Stated =
     [
@@ -139,6 +161,20 @@ internal static class DemoKit
                 Certificate = "HC 2238",
                 Accuracies = Json(Performance),
             },
+            new()
+            {
+                Id = DemoWorld.LeakageClampId,
+                Kind = KitKind.LeakageClamp,
+                Name = "Clamp 3",
+                Maker = "Tarn & Holt",
+                Model = "TH 60",
+                Serial = "LC-0388",
+                CalibratedOn = today.AddMonths(-7),
+                CalibrationDue = today.AddMonths(5),
+                Certificate = "HC 2215",
+                Category = InstallationCategory.III,
+                Accuracies = Json(Clamp),
+            },
         ];
         KitItem[] others =
         [
@@ -146,7 +182,7 @@ internal static class DemoKit
             new()
             {
                 Id = Guid.CreateVersion7(),
-                Kind = KitKind.Instrument,
+                Kind = KitKind.Meter,
                 Name = "Meter 7",
                 Maker = "Tarn & Holt",
                 Model = "TH 210",
@@ -181,8 +217,8 @@ internal static class DemoKit
                 LookLines = ["Taped below the finger guard (Insulation whole over its length and at both entries; a tape repair is none)"],
             },
         ];
-        foreach (var it in chosen.Where(it => it.Kind is not (KitKind.Instrument or KitKind.PerformanceAnalyser)))
-            (it.LookedAt, it.LookFitness) = (now.AddHours(-2), KitFitness.Fit);
+        foreach (var thing in chosen.Where(thing => !thing.Kind.Measures()))
+            (thing.LookedAt, thing.LookFitness) = (now.AddHours(-2), KitFitness.Fit);
         Checked(db, analyser, box, people.Single(it => it.UserName == "ida"), now);
         foreach (var it in chosen.Where(it => it.LookedAt is not null))
             db.KitChecks.Add(

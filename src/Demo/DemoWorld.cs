@@ -16,6 +16,7 @@ internal sealed class DemoWorld : IDemoWorld
 {
     /// <summary>Every run makes the same world for the same day.</summary>
     internal static readonly Guid AnalyserId = new("0199a000-0000-7000-8000-00000000a002");
+    internal static readonly Guid LeakageClampId = new("0199a000-0000-7000-8000-00000000a004");
     internal static readonly Guid PerformanceAnalyserId = new("0199a000-0000-7000-8000-00000000a003");
 
     public async Task LoadAsync(IServiceProvider services)

@@ -20,10 +20,10 @@ public sealed class SimulatorOptions
 public sealed class SimulatedBenches(IOptionsMonitor<SimulatorOptions> options, InstrumentLines lines, TimeProvider time) : IBenchHands
 {
     /// <exception cref="InstrumentException">The simulator does not answer.</exception>
-    public async Task PlugInAsync(Laid laid, Test test, ProbeOn? probe, CancellationToken cancel)
+    public async Task PlugInAsync(Laid laid, string serial, Test test, ProbeOn? probe, CancellationToken cancel)
     {
         var at = options.CurrentValue;
-        if (at.ControlPort <= 0 || lines.NumberOf(laid.Ruling.KitFor(test)?.Serial ?? "") is not { } bench)
+        if (at.ControlPort <= 0 || lines.NumberOf(serial) is not { } bench)
             return;
         using var hands = await SimulatedHands.ConnectAsync(at.Host, at.ControlPort, cancel);
         await hands.PlaceAsync(

@@ -25,6 +25,18 @@ public sealed class KitTests(World world)
         return await client.Post("/api/v1/kit/today", new { items = names.Select(name => kit[name].Text("id")) });
     }
 
+    private static object Read(string key, string text) => new { key, text };
+
+    private static object Range(string test, string unit) =>
+        new
+        {
+            test,
+            percent = 3,
+            digits = 2,
+            resolution = 0.01,
+            unit,
+        };
+
     private static object Tester(string name, string serial = "S-1") =>
         new
         {
@@ -39,17 +51,7 @@ public sealed class KitTests(World world)
             category = "III",
             productStandard = (string?)null,
             nullsItself = true,
-            accuracies = new[]
-            {
-                new
-                {
-                    test = "earthContinuity",
-                    percent = 3,
-                    digits = 2,
-                    resolution = 0.01,
-                    unit = "ohm",
-                },
-            },
+            accuracies = new[] { Range("earthContinuity", "ohm"), Range("insulation", "Mohm"), Range("leakage", "mA") },
             statedValues = Array.Empty<object>(),
         };
 
@@ -96,6 +98,42 @@ public sealed class KitTests(World world)
         }
     }
 
+    [Fact]
+    public async Task With_a_meter_alone_the_steps_are_worded_for_it_and_the_record_names_it()
+    {
+        using var rufus = await world.App.SignedIn("rufus");
+        try
+        {
+            (await Choose(rufus, "Meter 7", "Probes 2")).Status.ShouldBe(204);
+            var kettle = await Kettle.Register(rufus);
+            var ruling = await kettle.Lay();
+            ruling.School.ShouldBe(School.Meter);
+            List<BenchEvent> work =
+            [
+                .. await Kettle.Looked(kettle),
+                Kettle.Typed("earthContinuity", "0.0"),
+                Kettle.Typed("insulation", ">500M"),
+                Kettle.Answer("functional", true),
+            ];
+            // A tenth of an ohm is one step of it: told, and one more would be undecided.
+            var (status, saved) = await kettle.Save(work);
+            (status, saved.Text("outcome")).ShouldBe((200, "passWithAdvice"));
+            (await Record(kettle)).Instrument!.All.Select(kit => kit.Name).ShouldBe(["Meter 7"]);
+            work[^3] = Kettle.Typed("earthContinuity", "0.1");
+            var again = await Kettle.Register(rufus);
+            (await again.Save(work)).Status.ShouldBe(422);
+
+            (await Choose(rufus, "Bench analyser 2", "Meter 7", "Lead B", "Probes 2", "Clamp 3")).Status.ShouldBe(204);
+            var both = await kettle.Lay();
+            both.School.ShouldBe(School.ApplianceTester);
+            both.Kit!.All.Select(kit => kit.Name).ShouldBe(["Bench analyser 2", "Meter 7", "Clamp 3"]);
+        }
+        finally
+        {
+            await Choose(rufus, Usual);
+        }
+    }
+
     private Task<InspectionRecord> Record(Kettle kettle) =>
         world.InDatabase(async db =>
             InspectionRecord
@@ -116,7 +154,7 @@ public sealed class KitTests(World world)
         (await Choose(ida, "Old analyser", "Lead B")).Body.Text("detail").ShouldContain("Calibration ran out");
         (await Choose(ida, "Bench analyser 2", "Probes 1")).Body.Text("detail").ShouldContain("Taped below the finger guard");
         (await Choose(ida, "Lead B")).Body.Text("detail").ShouldContain("Choose one instrument");
-        (await Choose(ida, "Bench analyser 2", "Meter 7")).Body.Text("detail").ShouldContain("Choose one instrument");
+        (await Choose(ida, "Bench analyser 2", "Old analyser")).Body.Text("detail").ShouldContain("Choose one tester or safety analyser");
         var (status, _) = await ida.Post("/api/v1/kit/today", new { items = new[] { Guid.NewGuid() } });
         status.ShouldBe(422);
         var kettle = await Kettle.Register(ida);
@@ -177,7 +215,7 @@ public sealed class KitTests(World world)
     {
         var (status, body) = await client.Post(
             $"/api/v1/kit/{tester}/check",
-            new { checkBoxId = box, read = new[] { new { key = "earth", text = earth } } }
+            new { checkBoxId = box, read = new[] { Read("earth", earth), Read("insulation", "1.00"), Read("leakage", "0.50") } }
         );
         status.ShouldBe(200);
         return body;

@@ -155,9 +155,13 @@ internal static class Ends
     /// <summary>Of a job with two instruments each reading is held against the one that its step needs.</summary>
     private static string? Barred(Ruling ruling, KitInHand inHand, TakenReading it)
     {
-        var kit = it.Judgement is { } judged ? inHand.For(judged.Reading.Test) : inHand;
-        if (it.Judgement is { Reading: var read } && ruling.LacksAnalyserFor(read.Test) is not null)
-            return $"{read.Name} was read off something that is not in today's kit: choose the performance analyser, or void it.";
+        var under = it.Judgement?.Reading.Under;
+        if (under is not null && ruling.LacksFor(under) is { } lacks)
+            return $"{StepNames.Of(under)} was read off something that is not in today's kit. {Words.Sentence(lacks)} Choose it under Kit, or void "
+                + "the reading.";
+        if (under is not null && ruling.BarredFor(under) is { } barred)
+            return $"{StepNames.Of(under)}: {barred} Choose others under Kit, and measure again with them.";
+        var kit = (under is null ? null : ruling.KitFor(under)) ?? inHand;
         if (kit.Trouble is { } trouble)
             return $"{kit.Name} may not be used. {trouble} Void what it measured, and measure with another.";
         return it.Event.With is { } with && with != kit.Id

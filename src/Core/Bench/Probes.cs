@@ -32,7 +32,7 @@ public sealed partial record BenchState
             if (!sheet.Steps.OfType<SheetStep.Measure>().Any(step => step.Plan.AsksProbe))
                 return "Nothing on this sheet is read through a probe.";
             if (Probing.Contradiction(ruling.Item.Equipment, it.On) is { } why)
-                return $"{char.ToUpperInvariant(why[0])}{why[1..]}.";
+                return Words.Sentence(why);
             probe = it.On;
             foreach (var (reading, _) in reads.Skip(readBeforeLifting))
                 lay.TryAdd(reading.Id, it.On);

@@ -86,7 +86,7 @@ public static class ReadingOf
         {
             Conditions.EarthContinuity earth => new Reading.EarthContinuity(earth, shown)
             {
-                Null = new(isInstrument ? Math.Max(0, taken.NullOhm ?? 0) : TypedNull(ruling.KitFor(under.Test))),
+                Null = new(isInstrument ? Math.Max(0, taken.NullOhm ?? 0) : TypedNull(ruling.KitFor(under))),
                 Lowest = isInstrument && taken.Lowest is { } lowest && lowest <= shown.Number ? lowest : null,
                 IsTyped = !isInstrument,
             },
@@ -100,7 +100,16 @@ public static class ReadingOf
             Conditions.Performance performance => new Reading.Performance(performance, shown),
             _ => throw new InvalidOperationException($"{under.Test} has no number."),
         };
-        return isInstrument ? reading with { Accuracy = StatedFor(ruling.KitFor(under.Test), under.Test, shown) } : reading;
+        // Typed or sent, it was read off the same instrument: its steps and its test current decide alike.
+        if (StatedFor(ruling.KitFor(under), under.Test, shown) is not { } stated)
+            return reading;
+        reading = reading with { Accuracy = new(stated.Percent, stated.Digits, StepIn(shown.Unit, stated)) };
+        return reading is Reading.EarthContinuity drove && stated.TestCurrentA is { } amperes
+            ? drove with
+            {
+                TestCurrent = new(amperes),
+            }
+            : reading;
     }
 
     /// <summary>Of an instrument that does not subtract it: its display shows the raw figure, lead and all.</summary>
@@ -175,9 +184,8 @@ public static class ReadingOf
         );
     }
 
-    /// <summary>What the maker of the instrument in hand states for this test and value, in the reading's own unit; of several ranges
-    /// the one it lies in.</summary>
-    private static Accuracy? StatedFor(KitInHand? kit, Test test, Measured shown)
+    /// <summary>What the maker of the instrument in hand states for this test and value; of several ranges the one it lies in.</summary>
+    private static StatedAccuracy? StatedFor(KitInHand? kit, Test test, Measured shown)
     {
         if (kit is null)
             return null;
@@ -187,8 +195,11 @@ public static class ReadingOf
                 continue;
             var value = Math.Abs(shown.Quantity.Si) / own.Factor;
             if (value >= (stated.From ?? 0) && value <= (stated.To ?? double.PositiveInfinity))
-                return new Accuracy(stated.Percent, stated.Digits, stated.Resolution * own.Factor / shown.Unit.Factor);
+                return stated;
         }
         return null;
     }
+
+    /// <summary>One count of the display, in the reading's own unit.</summary>
+    private static double StepIn(Unit unit, StatedAccuracy stated) => stated.Resolution * Unit.Find(stated.Unit)!.Factor / unit.Factor;
 }

@@ -90,7 +90,7 @@ internal static class SheetCards
                 HazardKind = HazardKind.Shock,
                 Hazard = say.Say(Preparation.Shock),
                 Needed = discharges.Needed,
-                With = With(Test.DefibEnergy, ruling),
+                With = With(ruling.KitForDischarges()),
             },
             SheetStep.Function function => Plain(step, say, function.Plan.Needs, []) with { Test = Test.Functional },
             SheetStep.Measure measure => Measured(measure.Plan, ruling),
@@ -151,7 +151,7 @@ internal static class SheetCards
             Rail(step, earlier),
             earlier,
             say.Say(step.Source),
-            step.NotMeasured ?? ruling.LacksAnalyserFor(step.Test),
+            step.NotMeasured ?? ruling.LacksFor(step.Under),
             step.Under is Conditions.RcdTrip,
             step.Under is Conditions.Insulation { Between: Between.MainsToAccessible },
             Expected(step, ruling, earlier) is { Length: > 0 } expected ? say.Say(expected) : null,
@@ -162,14 +162,11 @@ internal static class SheetCards
             step.MayBeHeld,
             step.Powers,
             [],
-            // What a clamp reads, no instrument of the job reads.
-            With: Preparation.IsByClamp(ruling.Item.Equipment, step.Under) ? null : With(step.Test, ruling)
+            With: With(ruling.KitFor(step.Under))
         );
     }
 
-    /// <summary>Told where there are two to choose between.</summary>
-    private static StepInstrument? With(Test test, Ruling ruling) =>
-        ruling.Kit is { Analyser: not null } both && both.For(test) is { } kit ? new(kit.Id, kit.Name, kit.Connected) : null;
+    private static StepInstrument? With(KitInHand? measures) => measures?.Chosen is { } kit ? new(kit.Id, kit.Name, kit.Connected) : null;
 
     /// <summary>By plate and flex; of a leakage also what was read last, as its capacitances are what they were.</summary>
     private static string Expected(PlanStep.Measure step, Ruling ruling, List<EarlierValue> earlier)
@@ -205,7 +202,7 @@ internal static class SheetCards
 
     /// <summary>What the instrument in hand is not fine enough for, said before it is used.</summary>
     private static IEnumerable<string> Unsuitable(PlanStep.Measure step, Ruling ruling) =>
-        ruling.KitFor(step.Test)?.Chosen is not { } kit
+        ruling.KitFor(step.Under)?.Chosen is not { } kit
             ? []
             : kit
                 .Accuracies.Where(it => it.Test == step.Test && Covers(it, step.Limit))

@@ -63,7 +63,7 @@ internal static class Standings
 
     private static Standing DischargesStanding(Ruling ruling, SheetStep.Discharges step, int made) =>
         made >= step.Needed ? Standing.Pass
-        : ruling.LacksAnalyserFor(Test.DefibCharge) is not null ? Standing.NotMeasured
+        : ruling.LacksForDischarges() is not null ? Standing.NotMeasured
         : Standing.Open;
 
     private static StepState Bare(SheetStep step, Standing standing) => new(step, standing, [], null, StepAction.None, May.Given, null, []);
@@ -118,8 +118,7 @@ internal static class Standings
     /// <summary>What a procedure asks for waits for its instrument; what nobody asks for is said not to have been measured.</summary>
     private static Standing NotMeasured(Ruling ruling, SheetStep step) =>
         step is SheetStep.Measure { Plan: var plan }
-        && (plan.NotMeasured ?? (plan.IsAskedByProcedure || plan.Need == Need.Required ? null : ruling.LacksAnalyserFor(plan.Test)))
-            is not null
+        && (plan.NotMeasured ?? (plan.IsAskedByProcedure || plan.Need == Need.Required ? null : ruling.LacksFor(plan.Under))) is not null
             ? Standing.NotMeasured
             : Standing.Open;
 
@@ -192,7 +191,7 @@ internal static class Standings
             _ when step.Standing is Standing.Stopped or Standing.NotMeasured => StepAction.None,
             SheetStep.Look => StepAction.AllGood,
             SheetStep.Confirm or SheetStep.Pause or SheetStep.ChangeOver => StepAction.Confirm,
-            SheetStep.Discharges => CanWatch(ruling.KitFor(Test.DefibEnergy)) ? StepAction.Hold : StepAction.Count,
+            SheetStep.Discharges => CanWatch(ruling.KitForDischarges()) ? StepAction.Hold : StepAction.Count,
             SheetStep.Outlet => StepAction.CheckOutlet,
             SheetStep.Prove => StepAction.Prove,
             SheetStep.Dead => StepAction.TestDead,
@@ -200,7 +199,7 @@ internal static class Standings
             SheetStep.Check check => check.Plan.Target is null ? StepAction.Answer : StepAction.Type,
             SheetStep.Measure when !ruling.Item.Equipment.IsPatientSideKnown => StepAction.NameParts,
             SheetStep.Measure { Plan.AsksProbe: true } when !isProbePlaced => StepAction.PlaceProbe,
-            SheetStep.Measure measure when CanMeasure(ruling.KitFor(measure.Plan.Test), measure.Plan) => measure.Plan.HazardKind
+            SheetStep.Measure measure when CanMeasure(ruling.KitFor(measure.Plan.Under), measure.Plan) => measure.Plan.HazardKind
             is HazardKind.None
                 ? StepAction.Press
                 : StepAction.Hold,
@@ -232,7 +231,9 @@ internal static class Standings
         if (step.Step is SheetStep.Measure { Plan.NotMeasured: { } cannot })
             return May.Refused(cannot);
         if (Lacks(ruling, step.Step) is { } lacks)
-            return May.Refused($"{char.ToUpperInvariant(lacks[0])}{lacks[1..]}. Choose one under Kit.");
+            return May.Refused($"{Words.Sentence(lacks)} Choose one under Kit.");
+        if (step.Step is SheetStep.Measure { Plan.Under: var under } && ruling.BarredFor(under) is { } barred)
+            return May.Refused($"{barred} Choose others under Kit.");
         if (step.Standing == Standing.Fail)
             return May.Refused(
                 step.Step is SheetStep.Look
@@ -258,8 +259,8 @@ internal static class Standings
     private static string? Lacks(Ruling ruling, SheetStep step) =>
         step switch
         {
-            SheetStep.Measure { Plan.Test: var test } => ruling.LacksAnalyserFor(test),
-            SheetStep.Discharges => ruling.LacksAnalyserFor(Test.DefibCharge),
+            SheetStep.Measure { Plan.Under: var under } => ruling.LacksFor(under),
+            SheetStep.Discharges => ruling.LacksForDischarges(),
             _ => null,
         };
 

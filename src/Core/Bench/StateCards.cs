@@ -227,13 +227,12 @@ internal static class StateCards
             Swing(judged) is { } swing ? say.Say(swing) : null,
             taken.PathSeen == false && judged is { Because: Because.SwitchedOff, Reading.Load: not null } ? true : null,
             judged.Doubt is { } doubt
-                ? new(Sentence(say.Say(doubt.Expected)), say.Say(doubt.CheckFirst), doubt.Proves, it.IsReadAgain, doubt.AsksProbe)
+                ? new(Words.Sentence(say.Say(doubt.Expected)), say.Say(doubt.CheckFirst), doubt.Proves, it.IsReadAgain, doubt.AsksProbe)
                 : null,
-            taken.Waveform
+            taken.Waveform,
+            taken.With
         );
     }
-
-    private static string Sentence(string text) => $"{char.ToUpperInvariant(text[0])}{text[1..]}.";
 
     private static string? Swing(Judgement it) =>
         it is { Reading: Reading.EarthContinuity { Lowest: not null }, Value: { } most }

@@ -373,6 +373,7 @@ public sealed record StepView(
 /// <param name="Waveform">What an instrument drew with it; null where it drew nothing.</param>
 /// <param name="Doubt">Why it is undecided though its number would pass; null else.</param>
 /// <param name="OverrideTo">What this person may make of it; null where it cannot be overridden.</param>
+/// <param name="With">Number of the instrument it was read off; null in records that are older than kits.</param>
 public sealed record ReadingView(
     Guid Id,
     string Step,
@@ -400,7 +401,8 @@ public sealed record ReadingView(
     string? Swing,
     bool? PathOpen,
     DoubtView? Doubt,
-    Waveform? Waveform = null
+    Waveform? Waveform = null,
+    Guid? With = null
 );
 
 /// <param name="Expected">What it contradicts, a sentence.</param>

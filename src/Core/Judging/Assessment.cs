@@ -160,8 +160,8 @@ public sealed record Assessment(
         return advice.Count == 0 ? [] : [.. advice];
     }
 
-    /// <summary>Readings taken with something too coarse, or with too little current, for the limit they were held against. Far from its
-    /// limit a coarse step decides nothing: above 640 Mohm in steps of 1 Mohm is as good against 2 Mohm as in steps of 0.01.</summary>
+    /// <summary>Readings taken with something too coarse, or with too little current, for the limit they were held
+    /// against.</summary>
     private static void AddUnsuitable(InspectionFacts facts, ImmutableArray<Judgement> results, List<string> advice)
     {
         var (pack, rated) = (facts.Pack, facts.Item.RatedCurrent);
@@ -170,7 +170,10 @@ public sealed record Assessment(
             var (reading, resolution) = (it.Reading, default(Quantity?));
             if (it.Status == Status.Void || it.Because == Because.Contradicts)
                 continue;
-            if (reading is Reading.Numeric { Accuracy.Resolution: > 0 and var count, Shown: var value } && IsNearEnough(it, count, pack))
+            if (
+                reading is Reading.Numeric { Accuracy.Resolution: > 0 and var count, Shown: var value }
+                && Doubts.IsNearEnough(it, count, pack)
+            )
                 resolution = new Quantity(count * value.Unit.Factor, value.Unit.Dimension);
             var current = (reading as Reading.EarthContinuity)?.TestCurrent;
             if (resolution is null && current is null)
@@ -179,11 +182,6 @@ public sealed record Assessment(
                 advice.Add($"{reading.Name}: the meter is unsuitable, it {trouble}.");
         }
     }
-
-    /// <summary>A count of the display is more than a tenth of what lies between reading and limit.</summary>
-    private static bool IsNearEnough(Judgement it, double count, RulePack pack) =>
-        it is not { Limit.Value: { } limit, Value: { } value, Reading.Value: { } shown }
-        || Comparison.Above(count * shown.Unit.Factor, pack.Thresholds.InstrumentStep * Math.Abs(value.Si - limit.Si));
 
     /// <summary>Whether this is the worst of several readings of one test under one condition, at whatever points; what stands for them
     /// all on papers.</summary>

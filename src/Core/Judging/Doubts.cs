@@ -89,8 +89,15 @@ internal static class Doubts
     public static Quantity? Coarseness(RulePack pack, Judgement judged) =>
         judged is { Reading: Reading.Numeric { Accuracy.Resolution: > 0 and var step, Shown.Unit: var unit }, Limit.Value: { } limit }
         && Comparison.Above(step * unit.Factor, pack.Thresholds.InstrumentStepAdvised * limit.Si)
+        && IsNearEnough(judged, step, pack)
             ? new Quantity(step * unit.Factor, unit.Dimension)
             : null;
+
+    /// <summary>A count of the display is more than a tenth of what lies between reading and limit. Far from its limit a coarse step
+    /// decides nothing: above 640 Mohm in steps of 1 Mohm is as good against 2 Mohm as in steps of 0.01.</summary>
+    public static bool IsNearEnough(Judgement judged, double count, RulePack pack) =>
+        judged is not { Limit.Value: { } limit, Value: { } value, Reading.Value: { } shown }
+        || Comparison.Above(count * shown.Unit.Factor, pack.Thresholds.InstrumentStep * Math.Abs(value.Si - limit.Si));
 
     /// <summary>Rule 2. A proof in words covers its part for the sheet.</summary>
     private static Doubt? NothingFlows(

@@ -56,14 +56,24 @@ public sealed record Instrumentation(School School, ImmutableArray<InstrumentFun
     }
 
     /// <summary>Why it cannot measure this: then the step is recorded as not measured, never silently passed. Null when it can.</summary>
-    public string? Lacks(Test test)
+    /// <param name="isByClamp">A leakage clamp reads it, whatever else is in hand.</param>
+    public string? Lacks(Test test, bool isByClamp = false)
     {
-        if (test is Test.Polarity or Test.Wiring or Test.Functional)
+        if (!test.HasFigure())
             return null;
         if (!Functions.IsEmpty)
             return Of(test) is null ? "not measured: the instrument has no such function" : null;
-        return School == School.Meter && BeyondAMeter.Has(test) ? "not measured: beyond an insulation or multifunction tester" : null;
+        return School == School.Meter && !isByClamp && BeyondAMeter.Has(test)
+            ? "not measured: beyond an insulation or multifunction tester"
+            : null;
     }
+}
+
+/// <summary>What is answered and what is read.</summary>
+public static class TestKinds
+{
+    /// <summary>An instrument reads a figure; of the others eye and hand say good or bad.</summary>
+    public static bool HasFigure(this Test test) => test is not (Test.Polarity or Test.Wiring or Test.Functional);
 }
 
 /// <summary>Whether an instrument is fine enough, and drives enough current, for the limit it is to be held against.</summary>

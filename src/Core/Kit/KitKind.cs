@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Text.Json.Serialization;
 
 namespace Osierwand.Core.Kit;
@@ -16,6 +17,12 @@ public enum KitKind
 
     /// <summary>Beside the instrument that tests for safety: what a defibrillator delivers is measured with it.</summary>
     PerformanceAnalyser,
+
+    /// <summary>A multifunction or insulation tester with two probes, and no outlet for the item.</summary>
+    Meter,
+
+    /// <summary>Laid round line and neutral of what has no plug, or round an earth conductor.</summary>
+    LeakageClamp,
 }
 
 /// <summary>For which part of a supply a lead, a probe or an indicator is marked. Higher serves for lower.</summary>
@@ -50,7 +57,7 @@ public static class KitText
     public static string Of(KitKind kind) =>
         kind switch
         {
-            KitKind.Instrument => "instrument",
+            KitKind.Instrument => "tester or safety analyser",
             KitKind.TestLead => "test lead",
             KitKind.Probes => "probes",
             KitKind.Clip => "clip",
@@ -58,8 +65,25 @@ public static class KitText
             KitKind.ProvingUnit => "proving unit",
             KitKind.CheckBox => "check box",
             KitKind.PerformanceAnalyser => "performance analyser",
+            KitKind.Meter => "meter",
+            KitKind.LeakageClamp => "leakage clamp",
             _ => "adapter",
         };
+
+    /// <summary>What measures is calibrated, and every record names it.</summary>
+    public static readonly ImmutableArray<KitKind> Measuring =
+    [
+        KitKind.Instrument,
+        KitKind.Meter,
+        KitKind.LeakageClamp,
+        KitKind.PerformanceAnalyser,
+    ];
+
+    /// <inheritdoc cref="Measuring"/>
+    public static bool Measures(this KitKind kind) => Measuring.Contains(kind);
+
+    /// <summary>A check box says every day whether it still reads right.</summary>
+    public static bool IsCheckedDaily(this KitKind kind) => kind is KitKind.Instrument or KitKind.Meter;
 
     public static string Of(KitFitness fitness) =>
         fitness switch

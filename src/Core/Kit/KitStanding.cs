@@ -25,7 +25,7 @@ public sealed record KitStanding(KitFitness Fitness, string? Trouble, bool IsLoo
     public static KitStanding Of(KitFacts it, DateTimeOffset now, DateOnly today, Thresholds rules)
     {
         var warnings = ImmutableArray.CreateBuilder<string>();
-        var mustBeCalibrated = it.Kind is KitKind.Instrument or KitKind.PerformanceAnalyser or KitKind.CheckBox;
+        var mustBeCalibrated = it.Kind.Measures() || it.Kind == KitKind.CheckBox;
         var trouble =
             it.IsRetired ? "It was taken out of the kit."
             : mustBeCalibrated && it.CalibrationDue is null ? "No calibration of it is known."
@@ -40,7 +40,7 @@ public sealed record KitStanding(KitFitness Fitness, string? Trouble, bool IsLoo
         {
             if (it.CalibrationDue is { } soon && Calibration.IsSoon(soon, today, rules))
                 warnings.Add($"Calibration is due on {soon:yyyy-MM-dd}.");
-            if (it.Kind == KitKind.Instrument && !(it.LastCheck is { } checkedAt && now - checkedAt.At <= rules.KitKeeps))
+            if (it.Kind.IsCheckedDaily() && !(it.LastCheck is { } checkedAt && now - checkedAt.At <= rules.KitKeeps))
                 warnings.Add("Not checked today against a check box.");
             if (!isLookedAt)
                 warnings.Add("Not looked at today.");

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Globalization;
 using Osierwand.Core.Bench;
 using Osierwand.Core.Judging;
+using Osierwand.Core.Kit;
 using Osierwand.Core.Looking;
 using Osierwand.Core.Records;
 using Osierwand.Core.Standards;
@@ -142,10 +143,10 @@ public static class PaperWriter
 
     private static IEnumerable<PaperFact> Kit(InspectionRecord it, Dialect say)
     {
-        foreach (var instrument in Instruments(it))
+        foreach (var instrument in it.Instrument?.All ?? [])
         {
             yield return new(
-                instrument == it.Instrument ? "Instrument" : "Performance analyser",
+                instrument == it.Instrument ? "Instrument" : Words.Capital(KitText.Of(instrument.Kind)),
                 $"{instrument.Name}, serial {instrument.Serial}; calibration until {Day(instrument.CalibrationDue)}"
                     + (instrument.TestLeadName.Length == 0 ? "" : $"; {instrument.TestLeadName}")
                     + (instrument.NullOhm is { } ohm ? string.Create(CultureInfo.InvariantCulture, $", null {ohm:0.###} Ω") : "")
@@ -172,9 +173,6 @@ public static class PaperWriter
                     )
             );
     }
-
-    private static IEnumerable<KitInHand> Instruments(InspectionRecord it) =>
-        new[] { it.Instrument, it.Instrument?.Analyser }.OfType<KitInHand>();
 
     private static PaperLook LookOf(InspectionRecord it) =>
         new(
@@ -225,6 +223,8 @@ public static class PaperWriter
             remarks.Add(swing);
         if (it.Note is { Length: > 0 } note)
             remarks.Add(note);
+        if (record.Instrument is { } first && first.All.FirstOrDefault(one => one.Id == it.With) is { } own && own != first)
+            remarks.Add($"with {own.Name}");
         // With the point where it was taken: of four earth readings each has its own.
         var name = step?.Name ?? it.Name;
         return new(

@@ -81,7 +81,7 @@ public sealed class RoundReportWriter
         hasHouseLimits |= record.Rules.House.Any(house => house.PackId == record.Rules.PackId && !house.Limits.IsEmpty);
         isGuarded |= record.Rules.DecisionRule == DecisionRule.Guarded;
         testers[record.Technician.Name] = testers.GetValueOrDefault(record.Technician.Name) + 1;
-        foreach (var instrument in new[] { record.Instrument, record.Instrument?.Analyser }.OfType<KitInHand>())
+        foreach (var instrument in record.Instrument?.All ?? [])
         {
             var named = $"{instrument.Name}, serial {instrument.Serial}";
             if (!kit.TryGetValue(named, out var used))

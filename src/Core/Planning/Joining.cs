@@ -101,7 +101,7 @@ public sealed record Joining(
     /// <returns>Null for what is looked at, answered or done without an instrument's ends.</returns>
     public static Joining? Of(Item item, Conditions under, School school)
     {
-        var isMeter = school == School.Meter;
+        var isMeter = school == School.Meter && !Preparation.IsByClamp(item, under);
         var end =
             item.Class == ProtectionClass.Internal ? SupplyEnd.None
             : item.IsHardWired ? SupplyEnd.ConnectionUnit

@@ -220,13 +220,14 @@ public static class Planner
                 return;
             var limit = MakerFigures.Over(pack.LimitFor(item, under), item, under);
             var hazard = Hazard(series, item, under);
+            var isByClamp = Preparation.IsByClamp(item, under);
             steps.Add(
                 new PlanStep.Measure(
                     under,
                     limit,
                     hazard,
                     Preparation.Hazard(hazard, item, under),
-                    kit.School == School.Meter ? MeterSchool.Terminals(item, under) : Preparation.Terminals(item, under),
+                    kit.School == School.Meter && !isByClamp ? MeterSchool.Terminals(item, under) : Preparation.Terminals(item, under),
                     Preparation.Source(pack, item, under),
                     Preparation.Seconds(item, under)
                 )
@@ -234,7 +235,7 @@ public static class Planner
                     Needs = Preparation.Needs(item, under, pack),
                     Need = series.Need,
                     Group = series.Group,
-                    NotMeasured = kit.Lacks(under.Test),
+                    NotMeasured = kit.Lacks(under.Test, isByClamp),
                     GuardsProbe = Probing.IsGuarded(item, under),
                     AsksProbe = Probing.IsAsked(item, under),
                     MayBeHeld = under is Conditions.EarthContinuity && !item.IsHardWired,

@@ -1,6 +1,5 @@
 using Osierwand.Core.Bench;
 using Osierwand.Core.Judging;
-using Osierwand.Core.Kit;
 using Osierwand.Core.Looking;
 
 namespace Osierwand.Core.Records;
@@ -167,15 +166,26 @@ public static class RecordWriter
         };
     }
 
-    /// <summary>A second instrument stands in the record where something was measured with it.</summary>
-    private static KitInHand? Used(BenchState state, KitInHand? kit) =>
-        kit is { Analyser: not null }
-        && !state.Readings.Any(it => it.Judgement is { } judged && Instrumentation.OfPerformance.Has(judged.Reading.Test))
-            ? kit with
-            {
-                Analyser = null,
-            }
-            : kit;
+    /// <summary>What measured stands in the record, and nothing beside it: the first of them with the pieces of the kit. Where nothing
+    /// did, what was in hand.</summary>
+    private static KitInHand? Used(BenchState state, KitInHand? kit)
+    {
+        if (kit is null)
+            return null;
+        var used = state.Readings.Select(With).ToHashSet();
+        // A sheet that is older than kits says nothing: the one that its step needs.
+        Guid With(TakenReading taken) =>
+            taken.Event.With ?? (taken.Judgement is { } judged ? state.Ruling.KitFor(judged.Reading.Under) : null)?.Id ?? kit.Id;
+        KitInHand? IfUsed(KitInHand? one) => one is not null && used.Contains(one.Id) ? one : null;
+        var first = kit.All.FirstOrDefault(one => used.Contains(one.Id)) ?? kit;
+        return first with
+        {
+            Pieces = kit.Pieces,
+            Meter = first == kit ? IfUsed(kit.Meter) : null,
+            Clamp = first == kit.Clamp ? null : IfUsed(kit.Clamp),
+            Analyser = first == kit.Analyser ? null : IfUsed(kit.Analyser),
+        };
+    }
 
     /// <summary>Of a confirmation: what was confirmed.</summary>
     private static string Conditions(StepCard card) =>

@@ -115,9 +115,12 @@ public static class RecordReview
     }
 
     private static int TypedWhileConnected(InspectionRecord record) =>
-        record.Instrument is { Connected: true, Analyser: null or { Connected: true } }
-            ? record.Readings.Count(it => it is { Source: ReadingSource.Typed, Si: not null, Void: null })
+        record.Instrument is { } kit
+            ? record.Readings.Count(read => read is { Source: ReadingSource.Typed, Si: not null, Void: null } && IsOnItsLine(kit, read))
             : 0;
+
+    private static bool IsOnItsLine(KitInHand kit, ReadingView read) =>
+        (kit.All.FirstOrDefault(one => one.Id == read.With) ?? kit).Connected;
 
     /// <summary>"40 s", "12 min", "1 h 05".</summary>
     public static string Spoken(TimeSpan time) =>

@@ -49,7 +49,7 @@ public sealed class BenchHub(
         var request = RequestFor(laid.Ruling, step, asked);
         var shown = new Showing(this, laid, step, asked, request.Seconds);
         var looked = time.GetTimestamp();
-        await using var reports = Reports(laid, request, state.Probe, person, cancel).GetAsyncEnumerator(cancel);
+        await using var reports = Reports(laid, step.Step, request, state.Probe, person, cancel).GetAsyncEnumerator(cancel);
         while (true)
         {
             var (hasMore, trouble) = await NextAsync(reports);
@@ -182,25 +182,27 @@ public sealed class BenchHub(
 
     /// <returns>The name of the instrument that would measure it and is not on its line; null where it is, or none is in hand.</returns>
     private static string? Silent(Ruling ruling, SheetStep step) =>
-        ruling.KitFor(step is SheetStep.Measure { Plan.Test: var test } ? test : Test.DefibEnergy)?.Chosen is { Connected: false } kit
-            ? kit.Name
-            : null;
+        KitFor(ruling, step)?.Chosen is { Connected: false } kit ? kit.Name : null;
+
+    private static KitInHand? KitFor(Ruling ruling, SheetStep step) =>
+        step is SheetStep.Measure { Plan.Under: var under } ? ruling.KitFor(under) : ruling.KitForDischarges();
 
     /// <exception cref="InstrumentException">It does not answer, or did not deliver.</exception>
     private async IAsyncEnumerable<InstrumentReport> Reports(
         Laid laid,
+        SheetStep step,
         MeasurementRequest request,
         ProbeOn? probe,
         Worker person,
         [EnumeratorCancellation] CancellationToken cancel
     )
     {
-        var serial = laid.Ruling.KitFor(request.Test)?.Serial ?? throw new HubException("No instrument is in hand. Nothing was started.");
+        var serial = KitFor(laid.Ruling, step)?.Serial ?? throw new HubException("No instrument is in hand. Nothing was started.");
         await using var turn =
             await lines.TakeTurnAsync(serial, $"{person.Name} with {laid.Item.Tag}", cancel)
             ?? throw new HubException($"The instrument is in use: {lines.InUseBy(serial) ?? "at another bench"}. Nothing was started.");
         await using var instrument = await lines.OpenAsync(serial, cancel);
-        await hands.PlugInAsync(laid, request.Test, probe, cancel);
+        await hands.PlugInAsync(laid, serial, request.Test, probe, cancel);
         using var kept = running.Keep(Context.ConnectionId, instrument);
         await foreach (var report in instrument.MeasureAsync(request, cancel))
             yield return report;
@@ -222,13 +224,13 @@ public sealed class BenchHub(
     private LiveReport Live(Laid laid, PlanStep.Measure step, MeasureRequest asked, InstrumentReport report, double seconds)
     {
         var showing = report.Showing;
-        double? nullOhm = step.Test == Test.EarthContinuity ? laid.Ruling.KitFor(step.Test)?.NullOhm ?? 0 : null;
+        double? nullOhm = step.Test == Test.EarthContinuity ? laid.Ruling.KitFor(step.Under)?.NullOhm ?? 0 : null;
         // The display is nulled as a tester's own would be; the reading keeps raw figure and null apart.
         var shown = Nulled(showing.Value, nullOhm);
         var reading = report.Reading is { } last
             ? last.AsTaken(step, asked.EventId, time.GetUtcNow(), nullOhm, asked.Point) with
             {
-                With = laid.Ruling.KitFor(step.Test)?.Id,
+                With = laid.Ruling.KitFor(step.Under)?.Id,
             }
             : null;
         return new(

@@ -139,6 +139,7 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
         history.Reverse();
         var taken = history.Select(row => BenchJson.ReadPast(row.Taken).TryGet(out var past) ? past : []).ToArray();
         var house = await HousePacks.AllAsync(db, cancel);
+        var inHand = technician.Id == Guid.Empty ? null : await kit.InHandAsync(technician.Id, house, cancel);
         var procedures = await ProcedureBook.ForAsync(db, item, packId, time.GetUtcNow(), cancel);
         var ruling = new Ruling
         {
@@ -174,8 +175,9 @@ public sealed class Rulings(OsierwandDb db, KitAtHand kit, CompetenceBook compet
             Procedures = procedures.Offered,
             EarlierProcedures = procedures.Earlier,
             Scope = Scopes.Usual(item.State, laid.IsLook),
-            School = School.ApplianceTester,
-            Kit = technician.Id == Guid.Empty ? null : await kit.InHandAsync(technician.Id, house, cancel),
+            Kit = inHand,
+            // Whoever has a meter alone is told its steps.
+            School = inHand?.Kind == KitKind.Meter ? School.Meter : School.ApplianceTester,
             Technician = technician with { Competences = await competences.HeldByAsync(technician.Id, cancel) },
             History = [.. history.Zip(taken).Where(past => past.First.Outcome is not Outcome.NotTested).SelectMany(past => past.Second)],
             Outlets =

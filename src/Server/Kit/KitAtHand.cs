@@ -32,67 +32,47 @@ public sealed class KitAtHand(OsierwandDb db, InstrumentLines lines, TimeProvide
         )
             .AsNoTracking()
             .ToListAsync(cancel);
-        if (items.FirstOrDefault(it => it.Kind == KitKind.Instrument) is not { } instrument)
+        KitItem? One(KitKind kind) => items.FirstOrDefault(item => item.Kind == kind);
+        if ((One(KitKind.Instrument) ?? One(KitKind.Meter)) is not { } first)
             return KitInHand.NotChosen;
-        var identity = await lines.IdentityAsync(instrument.Serial, cancel);
-        var isConnected = identity is not null;
-        var lead = items.FirstOrDefault(it => it.Kind == KitKind.TestLead);
-        var standing = StandingOf(instrument, rules);
-        return new(
-            instrument.Id,
-            instrument.Name,
-            instrument.Serial ?? "",
-            instrument.CalibrationDue ?? default,
-            lead?.Name ?? "no test lead",
-            lead?.NullOhm,
-            lead?.NulledAt,
-            isConnected ? [.. identity!.Functions] : [],
-            AccuraciesOf(instrument),
-            standing.Trouble ?? (lead is not null && (isConnected || !instrument.NullsItself) ? NullTrouble(lead, rules) : null),
-            isConnected
-        )
+        var lead = One(KitKind.TestLead);
+        Task<KitInHand>? Beside(KitKind kind, KitItem? with = null) =>
+            One(kind) is { } item && item != first ? MeasuringAsync(item, with, "", rules, cancel) : null;
+        return await MeasuringAsync(first, lead, "no test lead", rules, cancel) with
         {
-            Pieces =
-            [
-                .. items.Where(it => it.Id != instrument.Id && it.Kind != KitKind.PerformanceAnalyser).Select(it => Piece(it, rules)),
-            ],
-            Checked = instrument.CheckedAt is { } at
-                ? new(
-                    at,
-                    instrument.CheckedBy ?? "",
-                    instrument.CheckedWith ?? "",
-                    instrument.CheckTrouble is null,
-                    [.. instrument.CheckLines]
-                )
-                : null,
-            NullsItself = instrument.NullsItself,
-            AsksForNull = isConnected && lead is not null && (NullOf(lead) is null || NullTrouble(lead, rules) is not null),
-            Warning = standing.Warnings.IsEmpty ? null : string.Join(" ", standing.Warnings),
-            Analyser = items.FirstOrDefault(it => it.Kind == KitKind.PerformanceAnalyser) is { } analyser
-                ? await SecondAsync(analyser, rules, cancel)
-                : null,
+            Pieces = [.. items.Where(item => !item.Kind.Measures()).Select(item => Piece(item, rules))],
+            Analyser = Beside(KitKind.PerformanceAnalyser) is { } analyser ? await analyser : null,
+            Meter = Beside(KitKind.Meter, lead) is { } meter ? await meter : null,
+            Clamp = Beside(KitKind.LeakageClamp) is { } clamp ? await clamp : null,
         };
     }
 
-    /// <summary>It has no lead that is nulled and no kit of its own.</summary>
-    private async Task<KitInHand> SecondAsync(KitItem it, Thresholds rules, CancellationToken cancel)
+    /// <param name="lead">What its earth readings are taken through; null where it has none that is nulled.</param>
+    private async Task<KitInHand> MeasuringAsync(KitItem item, KitItem? lead, string noLead, Thresholds rules, CancellationToken cancel)
     {
-        var identity = await lines.IdentityAsync(it.Serial, cancel);
-        var standing = StandingOf(it, rules);
+        var identity = await lines.IdentityAsync(item.Serial, cancel);
+        var isConnected = identity is not null;
+        var standing = StandingOf(item, rules);
         return new(
-            it.Id,
-            it.Name,
-            it.Serial ?? "",
-            it.CalibrationDue ?? default,
-            "",
-            null,
-            null,
-            identity is null ? [] : [.. identity.Functions],
-            AccuraciesOf(it),
-            standing.Trouble,
-            identity is not null
+            item.Id,
+            item.Name,
+            item.Serial ?? "",
+            item.CalibrationDue ?? default,
+            lead?.Name ?? noLead,
+            lead?.NullOhm,
+            lead?.NulledAt,
+            isConnected ? [.. identity!.Functions] : [],
+            AccuraciesOf(item),
+            standing.Trouble ?? (lead is not null && (isConnected || !item.NullsItself) ? NullTrouble(lead, rules) : null),
+            isConnected
         )
         {
+            Kind = item.Kind,
+            Checked = item.CheckedAt is { } at
+                ? new(at, item.CheckedBy ?? "", item.CheckedWith ?? "", item.CheckTrouble is null, [.. item.CheckLines])
+                : null,
+            NullsItself = item.NullsItself,
+            AsksForNull = isConnected && lead is not null && (NullOf(lead) is null || NullTrouble(lead, rules) is not null),
             Warning = standing.Warnings.IsEmpty ? null : string.Join(" ", standing.Warnings),
         };
     }

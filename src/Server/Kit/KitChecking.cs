@@ -58,7 +58,7 @@ internal static class KitChecking
         CancellationToken cancel
     )
     {
-        if (await FindAsync(db, kitId, cancel) is not { Kind: KitKind.Instrument } it)
+        if (await FindAsync(db, kitId, cancel) is not { } it || !it.Kind.IsCheckedDaily())
             return Refusals.NotFound("instrument");
         if (await FindAsync(db, sent.CheckBoxId, cancel) is not { Kind: KitKind.CheckBox } box)
             return Refusals.NotFound("check box");

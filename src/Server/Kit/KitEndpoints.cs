@@ -95,7 +95,7 @@ internal static class KitEndpoints
             lead is { } taken ? Core.Quantities.QuantityText.Show(taken.Value) : null,
             it.NulledAt,
             it.Kind == KitKind.TestLead && (lead?.IsStale(time.GetUtcNow(), rules) ?? true),
-            it.Kind is KitKind.Instrument or KitKind.PerformanceAnalyser && onALine.Contains(it.Serial),
+            it.Kind.Measures() && onALine.Contains(it.Serial),
             isToday
         );
     }
@@ -139,9 +139,9 @@ internal static class KitEndpoints
                 CardOf(it, hand, rules, [.. (await lines.ConnectedAsync(cancel)).Select(it => it.Serial)], isToday, time),
                 KitEditing.DetailsOf(it),
                 BeforeUse.PointsOf(it.Kind, rules),
-                it.Kind == KitKind.Instrument ? await BoxesAsync(db, hand, it, rules, cancel) : [],
+                it.Kind.IsCheckedDaily() ? await BoxesAsync(db, hand, it, rules, cancel) : [],
                 KitChecking.DriftOf([.. checks.Where(check => check.Kind == KitCheckKind.Daily).Reverse()], it.CalibratedOn, rules),
-                it.Kind is KitKind.Instrument or KitKind.PerformanceAnalyser ? await UnsuitedAsync(db, it, cancel) : [],
+                it.Kind.Measures() ? await UnsuitedAsync(db, it, cancel) : [],
                 [.. checks.Select(check => new KitCheckLine(check.At, check.Person, check.Kind, check.IsGood, check.Lines))],
                 flags
             )
@@ -227,10 +227,10 @@ internal static class KitEndpoints
     {
         if (items.Count != asked.Length)
             return new("items", "Something of it is not in the kit any more. Load the page again.");
-        if (items.Count(it => it.Kind == KitKind.Instrument) != 1)
-            return new("items", "Choose one instrument: every record names it.");
-        if (items.Count(it => it.Kind == KitKind.PerformanceAnalyser) > 1)
-            return new("items", "Choose one performance analyser: each reading names what took it.");
+        if (items.All(item => item.Kind is not (KitKind.Instrument or KitKind.Meter)))
+            return new("items", "Choose one instrument, a tester or a meter: every record names it.");
+        if (items.Where(item => item.Kind.Measures()).GroupBy(item => item.Kind).FirstOrDefault(same => same.Count() > 1) is { } twice)
+            return new("items", $"Choose one {KitText.Of(twice.Key)}: each reading names what took it.");
         if (items.Count(it => it.Kind == KitKind.TestLead) > 1)
             return new("items", "Choose one test lead: its null is subtracted.");
         foreach (var it in items)

@@ -152,9 +152,7 @@ internal static class ItemStory
             words.Add($"Evaluation: {PhrasesOnOffer.Text(confirmed)}");
         if (it.Remarks is { } remarks)
             words.Add(remarks);
-        var instrument = it.Instrument is { } kit
-            ? $"{kit.Name}, serial {kit.Serial}, calibrated to {kit.CalibrationDue:yyyy-MM-dd}, {CheckOf(kit)}{kit.TestLeadName}"
-            : null;
+        var instrument = it.Instrument is { } kit ? string.Join("; ", kit.All.Select(Named)) : null;
         if (instrument is not null && it.Outlet is { } outlet)
         {
             var volts = outlet.Voltages.Select(at => $"{at.Pair} {QuantityText.Number(at.Volts, 4)} V");
@@ -178,6 +176,12 @@ internal static class ItemStory
             false
         );
     }
+
+    private static string Named(KitInHand kit) =>
+        $"{kit.Name}, serial {kit.Serial}, calibrated to {kit.CalibrationDue:yyyy-MM-dd}, {CheckOf(kit)}{kit.TestLeadName}".TrimEnd(
+            ' ',
+            ','
+        );
 
     private static string CheckOf(KitInHand kit) =>
         kit.Checked is { } check

@@ -361,7 +361,7 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, OutletBook out
     {
         var instruments = await db
             .Kit.AsNoTracking()
-            .Where(it => (it.Kind == KitKind.Instrument || it.Kind == KitKind.PerformanceAnalyser) && it.RetiredAt == null)
+            .Where(item => KitText.Measuring.Contains(item.Kind) && item.RetiredAt == null)
             .OrderBy(it => it.Name)
             .ToListAsync(cancel);
         return [.. PackingList.Of(sheets).Select(line => Held(line, instruments, rules))];

@@ -79,6 +79,41 @@ internal sealed class OnTheBench(Ruling ruling)
         .. CompetenceFor.All.Select(it => new HeldCompetence(it, null, "assessed")),
     ];
 
+    /// <summary>What has no plug is measured with it.</summary>
+    public static readonly KitInHand Clamp = OffTheLine(
+        "a3",
+        "Clamp",
+        KitKind.LeakageClamp,
+        new StatedAccuracy(Test.Leakage, 2, 3, 0.01, "mA")
+    );
+
+    /// <summary>Two probes, no outlet: reads whole hundredths of an ohm, and nothing of leakage.</summary>
+    public static readonly KitInHand Meter = OffTheLine(
+        "a4",
+        "Meter",
+        KitKind.Meter,
+        new(Test.EarthContinuity, 2, 3, 0.01, "ohm", TestCurrentA: 0.2),
+        new(Test.Insulation, 3, 3, 0.01, "Mohm")
+    );
+
+    private static KitInHand OffTheLine(string number, string name, KitKind kind, params StatedAccuracy[] stated) =>
+        new(
+            Guid.Parse($"00000000-0000-0000-0000-0000000000{number}"),
+            name,
+            number,
+            new(2027, 1, 1),
+            "",
+            null,
+            null,
+            [],
+            [.. stated],
+            null,
+            false
+        )
+        {
+            Kind = kind,
+        };
+
     public static readonly KitInHand Analyser = new(
         Guid.Parse("00000000-0000-0000-0000-0000000000a1"),
         "Analyser",
@@ -109,6 +144,7 @@ internal sealed class OnTheBench(Ruling ruling)
             Piece(KitKind.VoltageIndicator, "V-2"),
             Piece(KitKind.ProvingUnit, "P-1"),
         ],
+        Clamp = Clamp,
     };
 
     /// <summary>What a defibrillator delivers is measured with it.</summary>

@@ -49,7 +49,7 @@ public sealed class PerformanceTests
         var cards = SheetCardsOf(Laid());
         cards.Single(card => card.Key == "earthContinuity").With!.Name.ShouldBe("Analyser");
         cards.Single(card => card.Key == Energy).With!.Name.ShouldBe("Performance analyser");
-        SheetCardsOf(Laid(Analyser)).ShouldAllBe(card => card.With == null);
+        SheetCardsOf(Laid(Analyser)).Single(card => card.Key == Energy).With.ShouldBeNull("nothing in hand measures it");
     }
 
     [Fact]
@@ -299,7 +299,7 @@ public sealed class PerformanceTests
         var bench = Laid(Analyser);
         var plan = bench.State.Sheet.Steps.OfType<SheetStep.Measure>().Single(step => step.Key == Energy).Plan;
         plan.Need.ShouldBe(Need.Optional);
-        var asked = bench.Ruling.LacksAnalyserFor(plan.Test).ShouldNotBeNull();
+        var asked = bench.Ruling.LacksFor(plan.Under).ShouldNotBeNull();
         asked.ShouldStartWith("not measured");
         bench.Step(Energy).Start.WhyNot!.ShouldEndWith("Choose one under Kit.");
     }

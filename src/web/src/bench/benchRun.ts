@@ -156,12 +156,11 @@ export class BenchRun {
     return during(judged);
   }
 
-  /** What is typed was shown by the instrument in hand: a sheet whose kit changes tells the two apart. */
+  /** What is typed was shown by the instrument that its step needs: a sheet whose kit changes tells the two apart. */
   private withKit(it: Happening): Happening {
     if (it.kind !== 'read') return it;
-    const own = this.shown.sheet.steps.find((step) => step.key === it.step)?.with?.id;
-    const id = own ?? this.draft.ruling.kit?.id ?? noKit;
-    return id === noKit ? it : { ...it, with: id };
+    const own = this.shown.sheet.steps.find((step) => step.key === it.step)?.with;
+    return own ? { ...it, with: own.id } : it;
   }
 
   /** Why a typed reading would not be understood; null when it would, and when nobody can tell now. */

@@ -11,7 +11,7 @@ import { Waiting } from '../frame/Waiting';
 import { useMe } from '../people/SignedIn';
 import { KitForm } from './KitForm';
 import { KitRow } from './KitRow';
-import { isSingle, kinds } from './words';
+import { isMain, isSingle, kinds } from './words';
 
 type Card = Schema['KitCard'];
 
@@ -85,7 +85,7 @@ function Choosing({ page }: { page: Schema['KitPage'] }) {
   };
   const chosen = items.filter((it) => marked.has(it.id));
   const isNew = chosen.some((it) => !it.isToday) || items.some((it) => it.isToday && !marked.has(it.id));
-  const instrument = chosen.find((it) => it.kind === 'instrument');
+  const instrument = chosen.find((it) => isMain(it.kind));
   return (
     <>
       <Box
@@ -118,7 +118,7 @@ function Choosing({ page }: { page: Schema['KitPage'] }) {
           <Box sx={{ color: c.bark }}>
             {chosen.length > 0
               ? chosen.map((it) => it.name).join(', ')
-              : 'Mark one instrument, its lead, and whatever else goes along. Every record names it.'}
+              : 'Mark a tester or a meter, its lead, and whatever else goes along. Every record names it.'}
           </Box>
         </Box>
         <Button

@@ -6,7 +6,7 @@ import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 import { KitLines } from './KitLines';
 import { accuracyLine, numberOf, statedLine, type Line } from './lines';
-import { isInstrument, kinds, oneOf } from './words';
+import { isInstrument, isMain, kinds, oneOf } from './words';
 
 type Details = Schema['KitDetails'];
 
@@ -135,7 +135,7 @@ export function KitForm(props: {
       </Box>
       {isInstrument(it.kind) && (
         <>
-          {it.kind === 'instrument' && (
+          {isMain(it.kind) && (
             <FormControlLabel
               control={
                 <Checkbox

@@ -14,7 +14,7 @@ import { DriftStrip } from './DriftStrip';
 import { KitForm } from './KitForm';
 import { LookForm } from './LookForm';
 import { NullForm } from './NullForm';
-import { unitLabel } from './words';
+import { isMain, unitLabel } from './words';
 
 /** One thing of the kit: how it stands, its checks before use, and its story. */
 export default function KitThing() {
@@ -39,7 +39,7 @@ export default function KitThing() {
       <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', md: '7fr 5fr' }, gap: 3.5, mt: 2.5 }}>
         <Box sx={{ minWidth: 0, display: 'grid', gap: 3, alignContent: 'start' }}>
           {flags.length > 0 && <Flags flags={flags} kitId={kitId} />}
-          {card.kind === 'instrument' && <CheckForm kitId={kitId} boxes={checkBoxes} />}
+          {isMain(card.kind) && <CheckForm kitId={kitId} boxes={checkBoxes} />}
           {card.kind === 'testLead' && <NullForm kitId={kitId} card={card} />}
           {points.length > 0 && <LookForm kitId={kitId} card={card} points={points} />}
           {card.kind === 'checkBox' && <Stated lines={details.statedValues} />}

@@ -4,7 +4,9 @@ type Kind = Schema['KitKind'];
 
 /** Headings of the list, in the order in which a case is packed. */
 export const kinds: readonly { kind: Kind; many: string; one: string }[] = [
-  { kind: 'instrument', many: 'Instruments', one: 'Instrument' },
+  { kind: 'instrument', many: 'Testers and safety analysers', one: 'Tester or safety analyser' },
+  { kind: 'meter', many: 'Meters', one: 'Meter with two probes' },
+  { kind: 'leakageClamp', many: 'Leakage clamps', one: 'Leakage clamp' },
   { kind: 'performanceAnalyser', many: 'Performance analysers', one: 'Performance analyser' },
   { kind: 'testLead', many: 'Test leads', one: 'Test lead' },
   { kind: 'probes', many: 'Probes', one: 'Probes' },
@@ -19,11 +21,14 @@ export const oneOf = (kind: Kind) => kinds.find((it) => it.kind === kind)!.one;
 
 /** A check box stays on the shelf; of instruments and leads one is in hand. */
 export const isTakenAlong = (kind: Kind) => kind !== 'checkBox';
-export const isSingle = (kind: Kind) =>
-  kind === 'instrument' || kind === 'testLead' || kind === 'performanceAnalyser';
+export const isSingle = (kind: Kind) => kind === 'testLead' || isInstrument(kind);
 
 /** Its maker states what it measures, and how well. */
-export const isInstrument = (kind: Kind) => kind === 'instrument' || kind === 'performanceAnalyser';
+export const isInstrument = (kind: Kind) =>
+  kind === 'instrument' || kind === 'meter' || kind === 'leakageClamp' || kind === 'performanceAnalyser';
+
+/** Every day has one of them: appliances and devices are tested with it. */
+export const isMain = (kind: Kind) => kind === 'instrument' || kind === 'meter';
 
 export const tests: readonly { value: Schema['Test']; text: string; units: readonly string[] }[] = [
   { value: 'earthContinuity', text: 'Earth continuity', units: ['ohm', 'mohm'] },
