@@ -108,6 +108,8 @@ public sealed class KitTests(World world)
             var kettle = await Kettle.Register(rufus);
             var ruling = await kettle.Lay();
             ruling.School.ShouldBe(School.Meter);
+            var view = new BenchSession(ruling, []).View();
+            view.Sheet!.Steps.Single(step => step.Key.StartsWith("leakage", StringComparison.Ordinal)).NotMeasured!.ShouldContain("beyond");
             List<BenchEvent> work =
             [
                 .. await Kettle.Looked(kettle),

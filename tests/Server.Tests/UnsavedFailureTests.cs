@@ -92,6 +92,7 @@ public sealed class UnsavedFailureTests(HubBench bench) : IClassFixture<HubBench
         (await kettle.Client.Post(path, new { words = "clip" })).Status.ShouldBe((int)HttpStatusCode.Forbidden);
         var lead = await bench.App.SignedIn("maud");
         var card = (await lead.Get("/api/v1/bench/unsaved-failures"))
+            .GetProperty("failures")
             .EnumerateArray()
             .Single(it => it.GetProperty("id").GetGuid() == failed.Id);
         (card.Text("tag"), card.Text("text").Contains("was not saved", StringComparison.Ordinal)).ShouldBe((kettle.Tag, true));
@@ -119,6 +120,7 @@ public sealed class UnsavedFailureTests(HubBench bench) : IClassFixture<HubBench
         (await kettle.Save(await TypedGood(kettle))).Status.ShouldBe(422);
         var lead = await bench.App.SignedIn("maud");
         (await lead.Get("/api/v1/bench/unsaved-failures"))
+            .GetProperty("failures")
             .EnumerateArray()
             .ShouldNotContain(it => it.GetProperty("id").GetGuid() == failed.Id, "it is seen with its sheet");
         (await lead.Post($"/api/v1/bench/discarded/{sent.id}/seen", new { })).Status.ShouldBe(204);

@@ -120,7 +120,11 @@ public sealed partial record BenchState
                 Evaluated evaluation => Evaluate(evaluation),
                 ScopeChosen scope => Scope(scope),
                 ProcedureChosen procedure => Choose(procedure),
-                SchoolChosen school => Rule(school, now => now with { School = school.School }),
+                LeadParted lead => LeadApart.IsOffered(ruling)
+                    ? Rule(lead, now => now with { IsLeadApart = lead.IsApart })
+                    : "It has no detachable lead that this standard judges by itself.",
+                SchoolChosen school => KitForStep.Refusal(ruling, school.School)
+                    ?? Rule(school, now => now with { School = school.School }),
                 Unproved unproved => Disbelieve(unproved),
                 Parked => SetParked(true),
                 Resumed => Resume(it),

@@ -51,6 +51,7 @@ public enum NotTestedReason
 [JsonDerivedType(typeof(Evaluated), "evaluated")]
 [JsonDerivedType(typeof(ScopeChosen), "scopeChosen")]
 [JsonDerivedType(typeof(SchoolChosen), "schoolChosen")]
+[JsonDerivedType(typeof(LeadParted), "leadParted")]
 [JsonDerivedType(typeof(ProcedureChosen), "procedureChosen")]
 [JsonDerivedType(typeof(Unproved), "unproved")]
 [JsonDerivedType(typeof(Parked), "parked")]
@@ -545,6 +546,12 @@ public sealed record ScopeChosen : BenchEvent
 public sealed record SchoolChosen : BenchEvent
 {
     public required School School { get; init; }
+}
+
+/// <summary>A device and its detachable mains lead are measured each by itself, or together again.</summary>
+public sealed record LeadParted : BenchEvent
+{
+    public required bool IsApart { get; init; }
 }
 
 /// <summary>It is inspected by a procedure, or by the standard's own plan where none is named. What was done stays and is judged

@@ -48,6 +48,16 @@ public static class KitForStep
         return null;
     }
 
+    /// <returns>Why the steps are not shown for this kind of instrument, in sentences; null where one is in hand, or no kit is
+    /// known.</returns>
+    public static string? Refusal(Ruling ruling, School school)
+    {
+        var needed = school == School.Meter ? KitKind.Meter : KitKind.Instrument;
+        return ruling.Kit?.Chosen is { } kit && kit.All.All(one => one.Kind != needed)
+            ? $"No {KitText.Of(needed)} is chosen for today. Choose one under Kit."
+            : null;
+    }
+
     private static KitKind Needed(Ruling ruling, Conditions under) =>
         Preparation.IsByClamp(ruling.Item.Equipment, under) ? KitKind.LeakageClamp
         : ruling.School == School.Meter ? KitKind.Meter

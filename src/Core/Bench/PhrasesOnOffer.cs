@@ -106,6 +106,13 @@ public static class PhrasesOnOffer
     /// <summary>Why the facts change where somebody saw that a device has no applied parts.</summary>
     private const string NoAppliedParts = "Looked: nothing of it touches a patient";
 
+    /// <summary>Off the scale, open, or bad in so many words.</summary>
+    private const string SaysBad = @"^(o\.?l\.?|open|bad|fail(ed)?|no|>.*)$";
+
+    /// <summary>Why a measurement that failed, and that no record settled, does not count.</summary>
+    public static IReadOnlyList<string> Explanations { get; } =
+    ["Measured on the wrong item.", "The clip was off.", "The instrument was faulty.", "Measured while it was tried out."];
+
     public static Phrases Of(Ruling ruling)
     {
         var say = ruling.Pack.Dialect;
@@ -122,7 +129,7 @@ public static class PhrasesOnOffer
             say.Say(Withdraw),
             [.. Enum.GetValues<NotTestedReason>().Select(reason => new Choice(Words.Of(reason), Text(reason)))],
             [.. Enum.GetValues<Scope>().Select(scope => new Choice(Words.Of(scope), Text(scope), Scopes.Refusal(ruling, scope)))],
-            [.. Enum.GetValues<School>().Select(school => new Choice(Words.Of(school), Text(school)))],
+            [.. Enum.GetValues<School>().Select(school => new Choice(Words.Of(school), Text(school), KitForStep.Refusal(ruling, school)))],
             [.. Enum.GetValues<Evaluation>().Select(evaluation => new Choice(Words.Of(evaluation), Text(evaluation)))],
             Classes(say),
             [.. PackLibrary.All.Where(pack => pack.Id != ruling.PackId).Select(pack => new Choice(pack.Id, pack.ShortName))],
@@ -130,6 +137,7 @@ public static class PhrasesOnOffer
             [.. Enum.GetValues<ProvingSource>().Select(it => new Choice(Words.Of(it), Text(it)))],
             IsolateAgain,
             [.. Enum.GetValues<LeakagePolicy>().Select(it => new Choice(Words.Of(it), Text(it), LeakageChoice.Refusal(ruling, it)))],
+            [new("together", say.Say("Measured with the device")), new("apart", say.Say("Measured by itself, or away"))],
             say.Say(LeakageReasons),
             say.Say(OtherEarths),
             say.Say(ShorterIntervals),
@@ -146,7 +154,8 @@ public static class PhrasesOnOffer
                     .DistinctBy(Value)
                     .Select(it => new Choice(Value(it), it.Title, ProcedureRules.Refusal(it, ruling.Item.Equipment, ruling.PackId))),
             ],
-            NoAppliedParts
+            NoAppliedParts,
+            SaysBad
         );
     }
 

@@ -63,6 +63,8 @@ public static class ReadingOf
         if (shown.Number < 0 && under is not Conditions.EarthContinuity)
             return new Fault("value", "A value below nothing cannot be right; measure again.");
         var reading = Numeric(ruling, under, taken, shown);
+        if (BeyondTheWorld.Refusal(reading, ruling.Pack.Thresholds) is { } cannot)
+            return new Fault("value", cannot);
         var largest = ruling.Pack.Thresholds.LargestNull;
         if (reading is Reading.EarthContinuity { Null: var nulled } && Comparison.Above(nulled.Value, largest.Value))
             return new Fault(

@@ -227,6 +227,9 @@ public sealed record Ruling
     public Scope Scope { get; init; }
     public School School { get; init; }
 
+    /// <summary>A device and its detachable lead are measured each by itself (<see cref="LeadApart"/>).</summary>
+    public bool IsLeadApart { get; init; }
+
     /// <summary>Why this item's leakage is measured otherwise than its client has it; null where it is not.</summary>
     public string? LeakageReason { get; init; }
     public KitInHand? Kit { get; init; }

@@ -199,6 +199,8 @@ public sealed record RunSheet(ImmutableArray<SheetStep> Steps, ImmutableArray<st
             ruling.ProcedureTrouble is null ? ruling.Procedure : null,
             ruling.PackOf
         );
+        if (ruling.IsLeadApart)
+            sheet = sheet with { Steps = [.. LeadApart.Over(sheet.Steps, ruling.Pack, ruling.Item.Equipment)] };
         if (ruling.Kit?.Chosen is { Analyser: { } analyser } first)
             sheet = sheet with { Steps = [.. WithChangeOver(sheet.Steps, first, analyser)] };
         return ruling.LeakageReason is not { } reason

@@ -35,6 +35,7 @@ internal static class SheetCards
             ruling.Scope,
             ruling.School,
             LeakageChoice.Of(ruling),
+            LeadApart.IsOffered(ruling) ? ruling.IsLeadApart : null,
             ruling.Procedure is { } procedure
                 ? new(PhrasesOnOffer.Value(procedure), procedure.Title, procedure.Remark, procedure.Adapters, ruling.ProcedureTrouble)
                 : null,

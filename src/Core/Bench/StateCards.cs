@@ -287,9 +287,9 @@ internal static class StateCards
         if (it.Use is not { } use || it.Limit is null)
             return null;
         if (!it.Limit.IsFloor)
-            return use <= 2
-                ? $"{QuantityText.Number(use * 100, use > 1 ? 3 : 2)} % of the limit"
-                : $"{QuantityText.Number(use, 2)} times the limit";
+            return use <= 2 ? $"{QuantityText.Number(use * 100, use > 1 ? 3 : 2)} % of the limit"
+                : use <= WorkingText.LargestShare ? $"{QuantityText.Number(use, 2)} times the limit"
+                : "over 10 times the limit";
         var times = 1 / use;
         return times >= 2 ? $"{QuantityText.Number(times, 2)} times what is asked"
             : times >= 0.1 ? $"{QuantityText.Number(times * 100, 3)} % of what is asked"

@@ -20,6 +20,7 @@ public sealed record BenchView(string SheetId, SheetView? Sheet, string Ruling, 
 /// <param name="Fields">The facts by the names under which they are corrected.</param>
 /// <param name="Matrix">Its leakages side by side; null where they are few.</param>
 /// <param name="Leakage">By which method it is measured; null where there is nothing to choose.</param>
+/// <param name="IsLeadApart">Device and detachable lead are measured each by itself; null where there is nothing to choose.</param>
 /// <param name="Procedure">By which procedure it is inspected; null for the standard's own plan.</param>
 public sealed record SheetView(
     string Tag,
@@ -33,6 +34,7 @@ public sealed record SheetView(
     Scope Scope,
     School School,
     LeakagePolicy? Leakage,
+    bool? IsLeadApart,
     ProcedureCard? Procedure,
     string Standard,
     string StandardId,
@@ -191,6 +193,7 @@ public sealed record RailTick(double At, string Label);
 public sealed record EarlierValue(DateOnly Date, double Si, string Text, bool IsBound, bool IsOver);
 
 /// <summary>Words on offer, so that no screen makes up its own.</summary>
+/// <param name="SaysBad">Pattern, large letters or small, of what proposes bad where good or bad is asked.</param>
 public sealed record Phrases(
     IReadOnlyList<VoidPhrase> Void,
     IReadOnlyList<string> LookAgain,
@@ -212,6 +215,7 @@ public sealed record Phrases(
     IReadOnlyList<Choice> ProvingSources,
     IReadOnlyList<string> IsolateAgain,
     IReadOnlyList<Choice> LeakageMethods,
+    IReadOnlyList<Choice> Leads,
     IReadOnlyList<string> LeakageReasons,
     IReadOnlyList<string> OtherEarths,
     IReadOnlyList<string> ShorterIntervals,
@@ -222,7 +226,8 @@ public sealed record Phrases(
     IReadOnlyList<string> Findings,
     IReadOnlyList<double> RcdRatingsMa,
     IReadOnlyList<Choice> Procedures,
-    string NoAppliedParts
+    string NoAppliedParts,
+    string SaysBad
 );
 
 /// <param name="WhyNot">Null when it may be chosen.</param>

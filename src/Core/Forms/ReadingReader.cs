@@ -164,6 +164,9 @@ internal static class ReadingReader
             if (probeProved is not null && probe is null)
                 throw new FaultException("probeProved", "says what proved the probe's lead: it needs \"probe\"");
             var reading = Made(Complete()) with { Load = load, Void = voided, VoidCause = cause, Borrowed = borrowed, Note = note };
+            // What was read before anybody said so stays as it was.
+            if (pack is not null && BeyondTheWorld.Refusal(reading, pack.Thresholds) is { } cannot)
+                throw new FaultException("value", cannot);
             return decided is { } by ? reading.Overridden(pack, item, by.To, by.By, byLead: true, by.Reason).Value : reading;
         }
 

@@ -141,6 +141,10 @@ public sealed record Assessment(
                 advice.Add($"{it.Reading.Name}: {(it.Reading.Borrowed ?? facts.Pack).Id} has no limit for it; noted, not judged.");
             else if (it.Status == Status.Undecided)
                 advice.Add($"{it.Reading.Name}: {it.Working[^1]}.");
+            else if (BeyondTheWorld.IsUnitDoubted(it, facts.Pack.Thresholds))
+                advice.Add(
+                    $"{it.Reading.Name} of {it.Reading.Value} is over {QuantityText.Number(facts.Pack.Thresholds.UnitDoubted)} times its limit: unit?"
+                );
             else if (it.NearLimit)
                 advice.Add($"{it.Reading.Name} is near its limit: {QuantityText.Number(it.Use!.Value * 100)} % of it is used.");
         }

@@ -95,8 +95,17 @@ internal static class WorkingText
             : value.Si > limit.Si ? ">"
             : "<";
         return $"{shown} {(plain == "against" ? sign : plain)} {Show(limit)}: {Outcome(it)}"
-            + (it.Use is { } use ? $", {Number(use * 100)} % of the limit used" : "");
+            + (it.Use is { } use ? $", {Used(use, it.Limit.IsFloor)}" : "");
     }
+
+    /// <summary>A share that nobody can picture says no more than that.</summary>
+    public static string Used(double use, bool isFloor) =>
+        use <= LargestShare ? $"{Number(use * 100)} % of the limit used"
+        : isFloor ? "less than a tenth of the limit"
+        : "over 10 times the limit";
+
+    /// <summary>999 %.</summary>
+    internal const double LargestShare = 9.99;
 
     private static string Outcome(Judgement it) => it.Status == Status.Pass ? "pass" : Words.Of(it.Status);
 }

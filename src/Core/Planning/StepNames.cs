@@ -47,10 +47,19 @@ public static class StepNames
         under is Conditions.Functional { Name: { } check }
             ? check
             : (under is Conditions.Leakage leakage ? Of(leakage.Kind) : Of(under.Test))
-                + (under is Conditions.Insulation { Part: InsulationPart.CordAlone } ? " of the mains lead" : "")
+                + Part(under)
                 + (under.AppliedPart is { } part ? $" {part}" : "")
                 + (under.Set is { } set ? $", {set}" : "")
                 + (under.At is { } spot ? $", {spot.Text}" : "");
+
+    private static string Part(Conditions under) =>
+        under switch
+        {
+            Conditions.Insulation { Part: InsulationPart.CordAlone } or Conditions.EarthContinuity { Part: EarthPart.CordAlone } =>
+                " of the mains lead",
+            Conditions.EarthContinuity { Part: EarthPart.DeviceAlone } => " without its lead",
+            _ => "",
+        };
 
     /// <summary>How a leakage current is read, where it is not as usual: reversed polarity, a conductor open, the device off.</summary>
     public static IEnumerable<string> Unusual(Conditions.Leakage under)

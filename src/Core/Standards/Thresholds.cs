@@ -24,6 +24,8 @@ public sealed class Thresholds
         SilentConnection = new(table.Of("silent-connection", Dimension.Current).Si);
         InstrumentStep = Share("instrument-step");
         InstrumentStepAdvised = Share("instrument-step-advised");
+        LargestInsulation = new(table.Of("insulation-largest", Dimension.Resistance).Si);
+        UnitDoubted = Share("unit-doubted");
         CopperShare = Share("copper-share");
         CopperAllowance = new(table.Of("copper-allowance", Dimension.Resistance).Si);
         SilentUsual = new(table.Of("silent-usual", Dimension.Current).Si);
@@ -125,6 +127,12 @@ public sealed class Thresholds
 
     /// <summary>A pass that was read in coarser steps than this share of the limit says so.</summary>
     public double InstrumentStepAdvised { get; }
+
+    /// <summary>What would pass beyond it cannot be: 10 Tohm.</summary>
+    public Ohms LargestInsulation { get; }
+
+    /// <summary>A failing figure of more than this share of its limit asks for its unit.</summary>
+    public double UnitDoubted { get; }
 
     /// <summary>An earth path reads at least this share of its own copper, less <see cref="CopperAllowance"/>: 0.8.</summary>
     public double CopperShare { get; }

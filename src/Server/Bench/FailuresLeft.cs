@@ -13,6 +13,8 @@ using Osierwand.Store.Entities;
 namespace Osierwand.Server.Bench;
 
 /// <summary>A measurement that failed, for a lead: neither saved nor explained.</summary>
+public sealed record UnsavedPage(IReadOnlyList<UnsavedCard> Failures, IReadOnlyList<string> Explanations);
+
 public sealed record UnsavedCard(Guid Id, Guid ItemId, string Tag, string Name, string Text);
 
 /// <param name="Words">Why the failure says nothing of the item.</param>
@@ -101,15 +103,18 @@ internal static class FailuresLeft
             Words = words,
         };
 
-    public static async Task<Ok<List<UnsavedCard>>> Unsaved(OsierwandDb db, CancellationToken cancel) =>
+    public static async Task<Ok<UnsavedPage>> Unsaved(OsierwandDb db, CancellationToken cancel) =>
         TypedResults.Ok(
-            (await WaitingAsync(db, db.Unsaved(), cancel)).ConvertAll(failure => new UnsavedCard(
-                failure.Id,
-                failure.ItemId,
-                failure.Item.Tag,
-                failure.Item.Name,
-                Known(failure).Text
-            ))
+            new UnsavedPage(
+                (await WaitingAsync(db, db.Unsaved(), cancel)).ConvertAll(failure => new UnsavedCard(
+                    failure.Id,
+                    failure.ItemId,
+                    failure.Item.Tag,
+                    failure.Item.Name,
+                    Known(failure).Text
+                )),
+                PhrasesOnOffer.Explanations
+            )
         );
 
     /// <summary>Measurements of a round that wait for a lead.</summary>

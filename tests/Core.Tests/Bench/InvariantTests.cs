@@ -36,6 +36,22 @@ public class InvariantTests
         );
 
     [Fact]
+    public void No_pass_of_what_nothing_in_hand_may_measure() =>
+        Holds(
+            (_, state) =>
+            {
+                if (!state.EndOf(EndKind.Pass).IsOpen)
+                    return;
+                foreach (var read in state.Readings.Where(read => read is { Void: null, Judgement.Reading: Reading.Numeric }))
+                {
+                    var under = read.Judgement!.Reading.Under;
+                    state.Ruling.LacksFor(under).ShouldBeNull();
+                    state.Ruling.BarredFor(under).ShouldBeNull();
+                }
+            }
+        );
+
+    [Fact]
     public void What_was_shut_for_the_test_can_always_be_opened_again() =>
         Holds(
             (_, state) =>

@@ -20,13 +20,7 @@ public class KitForStepTests
 
     private static OnTheBench Worded(School school, KitInHand kit, Item? item = null, string pack = "uk-cop-5")
     {
-        var bench = With(item ?? Kettle, pack, kit: kit);
-        bench.Happens(next => new SchoolChosen
-        {
-            Id = next.Id,
-            At = next.At,
-            School = school,
-        });
+        var bench = new OnTheBench(RulingFor(item ?? Kettle, pack, kit: kit) with { School = school });
         bench.LookGood();
         return bench;
     }
@@ -43,6 +37,27 @@ public class KitForStepTests
         earth.Start.WhyNot.ShouldBe("Not measured: no meter is chosen for today. Choose one under Kit.");
         Card(bench, Earth).With.ShouldBeNull("nothing in hand measures it");
         Worded(School.ApplianceTester, Analyser).Step(Earth).Action.ShouldBe(StepAction.Press);
+    }
+
+    [Fact]
+    public void The_steps_are_shown_for_what_is_in_hand_and_for_nothing_else()
+    {
+        static School Chosen(KitInHand kit, School school)
+        {
+            var bench = With(Kettle, kit: kit);
+            bench.Happens(next => new SchoolChosen
+            {
+                Id = next.Id,
+                At = next.At,
+                School = school,
+            });
+            var offered = PhrasesOnOffer.Of(bench.Ruling).Schools.Single(choice => choice.Value == Words.Of(school));
+            (offered.WhyNot is null).ShouldBe(bench.State.Ruling.School == school);
+            return bench.State.Ruling.School;
+        }
+        Chosen(Analyser, School.Meter).ShouldBe(School.ApplianceTester);
+        Chosen(WithMeter, School.Meter).ShouldBe(School.Meter);
+        Chosen(WithMeter, School.ApplianceTester).ShouldBe(School.ApplianceTester);
     }
 
     [Fact]

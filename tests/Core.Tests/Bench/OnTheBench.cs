@@ -508,6 +508,12 @@ internal sealed class OnTheBench(Ruling ruling)
         PassUntil(null);
         if (State.AsksProbeTried && Says && Shows)
             TryProbe(works: true);
+        EvaluateAsProposed();
+        return this;
+    }
+
+    public void EvaluateAsProposed()
+    {
         if (State.Proposal is { } proposal)
             Happens(next => new Evaluated
             {
@@ -515,7 +521,6 @@ internal sealed class OnTheBench(Ruling ruling)
                 At = next.At,
                 Evaluation = proposal.Evaluation,
             });
-        return this;
     }
 
     /// <summary>Everything before a step is done well; null: everything.</summary>

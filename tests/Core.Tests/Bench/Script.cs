@@ -140,7 +140,10 @@ internal sealed record Script(int Thing, int State, bool Lead, bool LookOnly, Im
     private Ruling Ruling()
     {
         var (item, pack) = Things[Thing];
-        var ruling = RulingFor(item, pack, Lead, (ItemState)State, Analyser);
+        // A meter lies beside the tester; some have probes that may not be used.
+        var probes = Piece(KitKind.Probes, "Probes", fitness: State == 1 ? KitFitness.Barred : KitFitness.Fit, trouble: "Taped.");
+        var kit = Analyser with { Meter = Meter, Clamp = LookOnly ? null : Clamp, Pieces = Analyser.Pieces.Add(probes) };
+        var ruling = RulingFor(item, pack, Lead, (ItemState)State, kit);
         if (LookOnly)
             ruling = ruling with { Policy = new() { ClassII = ClassIIPolicy.LookOnly } };
         // Half of them know no outlet yet.
@@ -407,7 +410,7 @@ internal sealed record Script(int Thing, int State, bool Lead, bool LookOnly, Im
 
     /// <summary>What is only told, and moves no verdict by itself.</summary>
     private static BenchEvent Told(Guid id, DateTimeOffset at, string step, int more) =>
-        (more % 6) switch
+        (more % 7) switch
         {
             0 => new PhotoTaken
             {
@@ -440,6 +443,12 @@ internal sealed record Script(int Thing, int State, bool Lead, bool LookOnly, Im
                 At = at,
                 RcdMa = 30,
                 Items = [new("Dishwasher", "4"), new("Kettle", more % 5 == 0 ? "nonsense" : "0.8")],
+            },
+            5 => new LeadParted
+            {
+                Id = id,
+                At = at,
+                IsApart = more % 3 > 0,
             },
             _ => new SchoolChosen
             {

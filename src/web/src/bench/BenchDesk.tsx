@@ -275,7 +275,8 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
       !isSaved &&
       (inHand().step?.unit != null || ['dead', 'outlet'].includes(inHand().step?.family ?? '')) &&
       document.getElementById('reading') !== null,
-    isAnswered: () => !isSaved && inHand().state?.action === 'answer',
+    saysBad: () =>
+      !isSaved && inHand().state?.action === 'answer' ? new RegExp(phrases.saysBad, 'i') : null,
   });
 
   const desk: Desk = useMemo(

@@ -99,7 +99,7 @@ function AgainDialog({
   const desk = useDesk();
   const isLook = !!asking.point;
   const { lookAgain, void: voids } = useShown(({ sheet }) => sheet.phrases);
-  const cause = (words: string) => voids.find((it) => words.startsWith(it.text))?.cause ?? 'other';
+  const cause = (words: string) => voids.find((it) => words.startsWith(it.text))?.cause ?? null;
   return (
     <WordsDialog
       title={`${asking.text}: why does it not count?`}
@@ -434,7 +434,7 @@ function KeysDialog({ onClose }: { onClose: () => void }) {
         <Key name="-" does="bad, where good or bad is asked" />
         <Key name="/" does="not tested, with a reason" />
         <Key name="↑ ↓ ← →" does="another step, another cell" />
-        <Key name="Esc" does="stop the instrument, from anywhere" />
+        <Key name="Esc" does="stop the instrument, from anywhere; else clear what was typed" />
         <span>A scan is a scan wherever the focus is; it never becomes text or an answer.</span>
         <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', mt: 1 }}>
           <TextField

@@ -81,6 +81,14 @@ export function ItemColumn(props: { ruling: Schema['Ruling']; onPark: () => void
         }}
       />
       <ByProcedure roundId={props.ruling.round.id} itemId={item.id} />
+      {sheet.isLeadApart !== null && (
+        <Choosing
+          label="Mains lead"
+          value={sheet.isLeadApart ? 'apart' : 'together'}
+          of={sheet.phrases.leads}
+          onChosen={(lead) => void run.happen({ kind: 'leadParted', isApart: lead === 'apart' })}
+        />
+      )}
       {sheet.leakage && (
         <Choosing
           label="Leakage"
@@ -295,6 +303,7 @@ function Fact(props: { label: string; value: string; strong?: boolean; tone?: st
 
 function Kit({ kit }: { kit: NonNullable<Schema['Ruling']['kit']> }) {
   const { lead, canTake, take } = useNulling();
+  const steps = useShown(({ sheet }) => sheet.steps);
   if (kit.id === noKit)
     return (
       <Box sx={{ borderTop: `1px solid ${c.line}`, pt: 1.5, fontSize: 14.5 }}>
@@ -304,6 +313,10 @@ function Kit({ kit }: { kit: NonNullable<Schema['Ruling']['kit']> }) {
         </Button>
       </Box>
     );
+  // Those that a step of this sheet needs.
+  const beside = [kit.meter, kit.clamp, kit.analyser]
+    .filter((other) => !!other)
+    .filter((other) => steps.some((step) => step.with?.id === other.id));
   const others = (kit.pieces ?? []).filter((it) => it.kind !== 'testLead');
   return (
     <Box sx={{ borderTop: `1px solid ${c.line}`, pt: 1.5, fontSize: 14.5 }}>
@@ -329,16 +342,23 @@ function Kit({ kit }: { kit: NonNullable<Schema['Ruling']['kit']> }) {
         </Box>
       )}
       {kit.warning && <Box sx={{ color: c.advice, mt: 0.5 }}>{kit.warning}</Box>}
-      {kit.analyser && (
-        <Box sx={{ mt: 1 }}>
-          {kit.analyser.name}, calibrated to {showDate(kit.analyser.calibrationDue)}
-          {(kit.analyser.trouble || !kit.analyser.connected) && (
-            <Box sx={{ color: kit.analyser.trouble ? c.fail : c.advice, fontWeight: 600 }}>
-              {kit.analyser.trouble ?? 'It does not answer: what it shows is typed.'}
+      {others
+        .filter((piece) => piece.fitness !== 'fit')
+        .map((piece) => (
+          <Box key={piece.id} sx={{ color: c.fail, fontWeight: 600, mt: 0.5 }}>
+            {piece.name}: {piece.trouble ?? 'dead work only'}
+          </Box>
+        ))}
+      {beside.map((other) => (
+        <Box key={other.id} sx={{ mt: 1 }}>
+          {other.name}, calibrated to {showDate(other.calibrationDue)}
+          {(other.trouble || !other.connected) && (
+            <Box sx={{ color: other.trouble ? c.fail : c.advice, fontWeight: 600 }}>
+              {other.trouble ?? 'It does not answer: what it shows is typed.'}
             </Box>
           )}
         </Box>
-      )}
+      ))}
       {canTake && (
         <Button
           size="small"

@@ -16,7 +16,7 @@ interface Keys {
   /** False while something is asked: then its own keys count, and none of these. */
   enabled: boolean;
   takesNumber: () => boolean;
-  isAnswered: () => boolean;
+  saysBad: () => RegExp | null;
 }
 
 /** For a list on the sheet: after a choice the keys are the sheet's again; the list's own button would search by the next one. */
@@ -65,7 +65,7 @@ export function useBenchKeys(keys: Keys) {
         isBusy: instrument.isBusy,
         focus: focusOf(event),
         takesNumber: it.takesNumber(),
-        isAnswered: it.isAnswered(),
+        saysBad: it.saysBad(),
         stray: stray.current,
       });
       switch (deed.do) {

@@ -60,9 +60,9 @@ export async function forgetDrafts() {
 export const keyOf = (personId: string, roundId: string, itemId: string) =>
   `${personId}/${roundId}/${itemId}`;
 
-/** A sheet just laid on the bench; the technician's school of measuring goes before everything. */
+/** A sheet just laid on the bench. Whoever has a tester and a meter in hand measures with what they chose last. */
 export function newDraft(personId: string, ruling: Ruling): Draft {
-  const school = keptSchool();
+  const school = ruling.kit?.meter ? keptSchool() : null;
   return {
     key: keyOf(personId, ruling.round.id, ruling.item.id),
     version,
@@ -185,7 +185,7 @@ export async function removeDraft(key: string): Promise<void> {
 }
 
 /** Kinds of events that are no work of their own. */
-const idle = new Set(['parked', 'resumed', 'scopeChosen', 'schoolChosen']);
+const idle = new Set(['parked', 'resumed', 'scopeChosen', 'schoolChosen', 'leadParted']);
 
 export const hasWork = (events: readonly BenchEvent[]) => events.some((event) => !idle.has(event.kind ?? ''));
 

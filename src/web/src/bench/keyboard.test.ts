@@ -6,10 +6,10 @@ const sheet: KeyboardAt = {
   isBusy: false,
   focus: 'sheet',
   takesNumber: false,
-  isAnswered: false,
+  saysBad: null,
   stray: '',
 };
-const answered = { ...sheet, isAnswered: true };
+const answered = { ...sheet, saysBad: /^(ol|>.*)$/i };
 const reading = { ...sheet, takesNumber: true };
 
 /** Strikes one key after the other; what is kept is carried on as the bench does. */
@@ -61,13 +61,10 @@ describe('the keyboard has one owner', () => {
     },
   );
 
-  test.each(['OL', 'o.l.', 'bad', '>500', 'fail', 'open', 'no'])(
-    '%s proposes bad where good or bad is asked',
-    (typed) => {
-      expect(strike([...typed, 'Enter'], answered).deeds.at(-1)).toEqual({ do: 'proposeBad', stray: typed });
-      expect(strike([...typed, 'Enter'], sheet).deeds.at(-1)!.do, 'nowhere else').toBe('refuse');
-    },
-  );
+  test.each(['OL', '>500'])('%s proposes bad where good or bad is asked', (typed) => {
+    expect(strike([...typed, 'Enter'], answered).deeds.at(-1)).toEqual({ do: 'proposeBad', stray: typed });
+    expect(strike([...typed, 'Enter'], sheet).deeds.at(-1)!.do, 'nowhere else').toBe('refuse');
+  });
 
   test('what was typed is taken back by Backspace or at once by Esc, and then Enter goes on', () => {
     for (const back of [['Backspace', 'Backspace', 'Backspace'], ['Escape']])

@@ -12,8 +12,8 @@ export interface KeyboardAt {
   focus: 'sheet' | 'emptyScan' | 'hold' | 'control';
   /** The step in hand has a field for a reading. */
   takesNumber: boolean;
-  /** The step in hand is answered good or bad. */
-  isAnswered: boolean;
+  /** What says bad in so many words, where the step in hand is answered good or bad; null elsewhere. */
+  saysBad: RegExp | null;
   /** What was typed since the step was shown, and nothing took. */
   stray: string;
 }
@@ -43,9 +43,6 @@ const deeds: Record<string, KeyDeed> = {
   ArrowRight: { do: 'right' },
 };
 
-/** Off the scale, open, or bad in so many words. */
-const saysBad = /^(o\.?l\.?|open|bad|fail(ed)?|no|>.*)$/i;
-
 export function keyDeed(key: string, at: KeyboardAt): KeyDeed {
   if (at.isCovered || at.isBusy || at.focus === 'control') return nothing;
   // The button that is held has Enter for itself; whatever else is struck there is meant for the sheet.
@@ -53,8 +50,7 @@ export function keyDeed(key: string, at: KeyboardAt): KeyDeed {
   if (at.takesNumber && /^[0-9.<>,-]$/.test(key)) return { do: 'read' };
   const { stray } = at;
   if (stray !== '') {
-    if (key === 'Enter')
-      return { do: at.isAnswered && saysBad.test(stray.trim()) ? 'proposeBad' : 'refuse', stray };
+    if (key === 'Enter') return { do: at.saysBad?.test(stray.trim()) ? 'proposeBad' : 'refuse', stray };
     if (key === 'Backspace') return { do: 'keep', stray: stray.slice(0, -1) };
     if (key === 'Escape') return { do: 'keep', stray: '' };
     // Within something typed a sign is a sign: "-0.5" is no answer.

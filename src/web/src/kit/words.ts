@@ -5,7 +5,7 @@ type Kind = Schema['KitKind'];
 /** Headings of the list, in the order in which a case is packed. */
 export const kinds: readonly { kind: Kind; many: string; one: string }[] = [
   { kind: 'instrument', many: 'Testers and safety analysers', one: 'Tester or safety analyser' },
-  { kind: 'meter', many: 'Meters', one: 'Meter with two probes' },
+  { kind: 'meter', many: 'Meters', one: 'Meter' },
   { kind: 'leakageClamp', many: 'Leakage clamps', one: 'Leakage clamp' },
   { kind: 'performanceAnalyser', many: 'Performance analysers', one: 'Performance analyser' },
   { kind: 'testLead', many: 'Test leads', one: 'Test lead' },

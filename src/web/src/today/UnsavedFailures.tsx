@@ -7,31 +7,24 @@ import { WordsDialog } from '../bench/WordsDialog';
 import { c } from '../design/tokens';
 import { Notice } from '../frame/Notice';
 
-const causes = [
-  'Measured on the wrong item.',
-  'The clip was off.',
-  'The instrument was faulty.',
-  'Measured while it was tried out.',
-];
-
 /** For a lead: measurements that failed and that no record holds. Each stands on every run sheet of its item until it is measured again. */
 export function UnsavedFailures() {
   const page = useQuery({
     queryKey: ['unsaved-failures'],
     queryFn: () => ask(api.GET('/api/v1/bench/unsaved-failures')),
   });
-  if (!page.data || page.data.length === 0) return null;
+  if (!page.data || page.data.failures.length === 0) return null;
   return (
     <Box component="section" aria-label="Failed, not saved" sx={{ mt: 2 }}>
       <Typography variant="h2">Failed, not saved</Typography>
-      {page.data.map((failure) => (
-        <One key={failure.id} failure={failure} />
+      {page.data.failures.map((failure) => (
+        <One key={failure.id} failure={failure} explanations={page.data.explanations} />
       ))}
     </Box>
   );
 }
 
-function One({ failure }: { failure: Schema['UnsavedCard'] }) {
+function One({ failure, explanations }: { failure: Schema['UnsavedCard']; explanations: readonly string[] }) {
   const queries = useQueryClient();
   const [isAsking, setAsking] = useState(false);
   const explain = useMutation({
@@ -57,7 +50,7 @@ function One({ failure }: { failure: Schema['UnsavedCard'] }) {
       {isAsking && (
         <WordsDialog
           title={`${failure.tag}: why does this failure not count?`}
-          offered={causes}
+          offered={explanations}
           label="Reason"
           take="Save reason"
           note="The failure and your reason stay on record. The next run sheet of the item begins without it."
