@@ -276,7 +276,9 @@ export function BenchDesk({ run, ruling }: { run: BenchRun; ruling: Ruling }) {
       (inHand().step?.unit != null || ['dead', 'outlet'].includes(inHand().step?.family ?? '')) &&
       document.getElementById('reading') !== null,
     saysBad: () =>
-      !isSaved && inHand().state?.action === 'answer' ? new RegExp(phrases.saysBad, 'i') : null,
+      !isSaved && inHand().state?.action === 'answer'
+        ? new RegExp(run.get().sheet.phrases.saysBad, 'i')
+        : null,
   });
 
   const desk: Desk = useMemo(
