@@ -4,6 +4,7 @@ using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using Osierwand.Core.Contracts;
 using Osierwand.Core.Forms;
+using Osierwand.Core.Judging;
 using Osierwand.Core.Records;
 using Osierwand.Store.Entities;
 
@@ -188,6 +189,9 @@ public static class InspectionBook
             Encoding.UTF8.GetBytes(it.After ?? ""),
             it.Hash
         );
+
+    /// <summary>Inspections that stand and settle their item in their round. What a search for a fault found settles nothing.</summary>
+    public static IQueryable<Inspection> Settling(this OsierwandDb db) => db.Standing().Where(it => it.Outcome != Outcome.Findings);
 
     /// <summary>Inspections that stand: neither taken back nor the record that took one back.</summary>
     public static IQueryable<Inspection> Standing(this OsierwandDb db) =>

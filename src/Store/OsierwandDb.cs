@@ -217,6 +217,8 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             // What the last inspections took, of those that say so.
             inspection.HasIndex(it => it.TestedAt).HasFilter("bench_seconds IS NOT NULL");
             inspection.HasIndex(it => new { it.RoundId, it.ItemId });
+            // A round with records stays.
+            inspection.HasOne<Round>().WithMany().HasForeignKey(it => it.RoundId).OnDelete(DeleteBehavior.Restrict);
             inspection.Property(it => it.InstrumentId).HasComputedColumnSql("((record->'instrument')->>'id')::uuid", stored: true);
             inspection.Property(it => it.BenchSeconds).HasComputedColumnSql("bench_seconds(record)", stored: true);
             inspection.HasIndex(it => new { it.InstrumentId, it.TestedAt }).HasFilter("instrument_id IS NOT NULL");
@@ -305,8 +307,10 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             change.HasIndex(it => new { it.ItemId, it.At });
             change.HasOne<RegisterItem>().WithMany().HasForeignKey(it => it.ItemId);
         });
+        builder.Entity<HandedSheet>().HasOne<Round>().WithMany().HasForeignKey(sheet => sheet.RoundId).OnDelete(DeleteBehavior.Restrict);
         builder.Entity<DiscardedSheet>(sheet =>
         {
+            sheet.HasOne<Round>().WithMany().HasForeignKey(it => it.RoundId).OnDelete(DeleteBehavior.Restrict);
             sheet.Property(it => it.Events).HasColumnType("json");
             sheet.HasIndex(it => it.ItemId);
         });
@@ -509,6 +513,7 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
         builder.Entity<Measurement>(measurement => measurement.Property(it => it.Reading).HasColumnType("json"));
         builder.Entity<MeasuredFailure>(failure =>
         {
+            failure.HasOne<Round>().WithMany().HasForeignKey(it => it.RoundId).OnDelete(DeleteBehavior.Restrict);
             failure.Property(it => it.Person).HasMaxLength(100);
             failure.HasOne(it => it.Item).WithMany().HasForeignKey(it => it.ItemId);
         });

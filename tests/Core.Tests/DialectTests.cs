@@ -27,6 +27,8 @@ public class DialectTests
     [InlineData("(lead)", "(cord)")]
     [InlineData("", "")]
     [InlineData("nothing of it", "nothing of it")]
+    [InlineData("the lead: “lead cut near the mains plug”, earth", "the cord: “lead cut near the mains plug”, ground")]
+    [InlineData("“lead” lead “lead", "“lead” cord “cord")]
     public void Whole_words_are_said_in_their_place(string ours, string theirs) => new Dialect(Own).Say(ours).ShouldBe(theirs);
 
     [Fact]

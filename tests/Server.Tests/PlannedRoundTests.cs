@@ -1,4 +1,6 @@
 using System.Text.Json;
+using Microsoft.EntityFrameworkCore;
+using Npgsql;
 using Osierwand.Core.Bench;
 using Shouldly;
 
@@ -143,6 +145,60 @@ public sealed class PlannedRoundTests(World world)
         var trail = (await it.Lead.Get("/api/v1/trust/trail")).GetRawText();
         trail.ShouldContain("round signed");
         trail.ShouldContain("items left out of a round");
+    }
+
+    [Theory]
+    [InlineData("taken back")]
+    [InlineData("findings")]
+    [InlineData("discarded")]
+    public async Task A_round_in_which_anything_happened_is_never_planned_again_and_never_gone(string happened)
+    {
+        var it = await Planned.OpenAsync(world);
+        var kettle = it.Kettle(0);
+        var work = await Kettle.Looked(kettle, Kettle.Typed("earthContinuity", "0.9"));
+        if (happened == "findings")
+        {
+            var choose = new ScopeChosen
+            {
+                Id = Guid.NewGuid(),
+                At = DateTimeOffset.UtcNow,
+                Scope = Core.Planning.Scope.FaultFinding,
+            };
+            (await kettle.Save([choose, .. work], EndKind.Findings)).Status.ShouldBe(200);
+        }
+        else if (happened == "discarded")
+        {
+            var events = JsonDocument.Parse(BenchJson.Write(work)).RootElement;
+            var sent = new
+            {
+                id = Guid.NewGuid(),
+                roundId = it.Round,
+                events,
+                reason = "wrong item",
+            };
+            (await it.Lead.Post($"/api/v1/bench/{kettle.Item}/discard", sent)).Status.ShouldBe(200);
+        }
+        else
+        {
+            var (_, saved) = await kettle.Save(work, EndKind.Fail);
+            var taken = new { id = Guid.NewGuid(), reason = "clip was off" };
+            (await it.Lead.Post($"/api/v1/bench/inspections/{saved.Text("id")}/withdraw", taken)).Status.ShouldBe(200);
+        }
+        (await it.Page()).GetProperty("tally").GetProperty("left").GetInt32().ShouldBe(3, "nothing of it settles the item");
+        (await it.To("planned")).Body.Text("detail").ShouldContain("cannot be planned any more");
+        // Planned again by whatever way, it is not swallowed, and the database lets nobody delete it.
+        await world.InDatabase(db =>
+            db.Rounds.Where(round => round.Id == it.Round)
+                .ExecuteUpdateAsync(set => set.SetProperty(round => round.State, Core.Rounds.RoundState.Planned))
+        );
+        (await it.Lead.Post($"/api/v1/rounds/{it.Open}/merge", new { from = it.Round })).Status.ShouldBe(422);
+        await Should.ThrowAsync<PostgresException>(() =>
+            world.InDatabase(async db =>
+            {
+                await db.RoundItems.Where(row => row.RoundId == it.Round).ExecuteDeleteAsync();
+                return await db.Rounds.Where(round => round.Id == it.Round).ExecuteDeleteAsync();
+            })
+        );
     }
 
     [Fact]

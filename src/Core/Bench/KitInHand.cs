@@ -66,6 +66,18 @@ public sealed record KitInHand(
     [JsonIgnore]
     public IEnumerable<KitInHand> All => new[] { this, Meter, Clamp, Analyser }.OfType<KitInHand>();
 
+    /// <summary>Without what an instrument says of itself while it answers.</summary>
+    internal KitInHand Steady =>
+        this with
+        {
+            Connected = false,
+            Functions = [],
+            AsksForNull = false,
+            Meter = Meter?.Steady,
+            Clamp = Clamp?.Steady,
+            Analyser = Analyser?.Steady,
+        };
+
     /// <summary>What it measures is known, by itself or by its maker, and this is not among it.</summary>
     public bool IsKnownToLack(Test test) => !(Functions.IsEmpty && Accuracies.IsEmpty) && !Has(test);
 

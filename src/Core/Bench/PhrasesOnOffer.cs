@@ -137,7 +137,7 @@ public static class PhrasesOnOffer
             [.. Enum.GetValues<ProvingSource>().Select(it => new Choice(Words.Of(it), Text(it)))],
             IsolateAgain,
             [.. Enum.GetValues<LeakagePolicy>().Select(it => new Choice(Words.Of(it), Text(it), LeakageChoice.Refusal(ruling, it)))],
-            [new("together", say.Say("Measured with the device")), new("apart", say.Say("Measured by itself, or away"))],
+            [new("together", say.Say("With the device")), new("apart", say.Say("By itself or away"))],
             say.Say(LeakageReasons),
             say.Say(OtherEarths),
             say.Say(ShorterIntervals),

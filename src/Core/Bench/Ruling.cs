@@ -334,15 +334,7 @@ public sealed record Ruling
             UnsavedFailures = [],
             Procedures = [],
             EarlierProcedures = [],
-            Kit = Kit is null
-                ? null
-                : Kit with
-                {
-                    Connected = false,
-                    Functions = [],
-                    AsksForNull = false,
-                    Analyser = Kit.Analyser is null ? null : Kit.Analyser with { Connected = false, Functions = [] },
-                },
+            Kit = Kit?.Steady,
         };
 
     /// <summary>Why an engine may not compute with it, or null.</summary>

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Globalization;
 using System.Security.Cryptography;
 using Osierwand.Core.Diagnosis;
 using Osierwand.Core.Isolation;
@@ -288,7 +289,8 @@ public sealed partial record BenchState
     private bool HasAdvice => Steps.Any(step => step.Standing == Standing.Advice && step.Step.Family == StepFamily.Look);
 
     /// <summary>
-    /// What two hosts must agree on before a record is written: the ruling, how every step stands, every judgement and the ends.
+    /// What two hosts must agree on before a record is written: the ruling, how every step stands, every judgement with its value and its
+    /// limit, what is advised, the ends and the next dates.
     /// </summary>
     public string Fingerprint =>
         Convert.ToHexStringLower(
@@ -298,17 +300,24 @@ public sealed partial record BenchState
                         new Digest(
                             Ruling.Fingerprint,
                             [.. Steps.Select(step => $"{step.Step.Key} {Words.Of(step.Standing)} {step.Stands}")],
-                            [
-                                .. Readings.Select(reading =>
-                                    $"{reading.Event.Id} {(reading.Judgement is { } it ? Words.Of(it.Status) : "fault")}"
-                                ),
-                            ],
-                            [.. Ends.Where(end => end.IsOpen).Select(end => Words.Of(end.Kind))]
+                            [.. Readings.Select(reading => $"{reading.Event.Id} {Digested(reading.Judgement)}")],
+                            [.. Ends.Where(end => end.IsOpen).Select(end => Words.Of(end.Kind)), .. Digested(NextDates.Of(this))],
+                            [.. Assessment.Advice]
                         )
                     )
                 )
                 .AsSpan(0, 12)
         );
 
-    internal sealed record Digest(string Ruling, string[] Steps, string[] Readings, string[] Ends);
+    /// <summary>Nine digits: what two processors make of the last ones is nobody's reading.</summary>
+    private static string Digested(Judgement? judged) =>
+        judged is null
+            ? "fault"
+            : string.Create(CultureInfo.InvariantCulture, $"{Words.Of(judged.Status)} {judged.Value?.Si:G9} {judged.Limit?.Value?.Si:G9}");
+
+    /// <summary>The months and not the days: midnight passes in the middle of a sheet.</summary>
+    private static IEnumerable<string> Digested(NextCard? next) =>
+        next is null ? [] : [string.Create(CultureInfo.InvariantCulture, $"{next.Months:G9} {next.VisualMonths:G9} {next.DecidedBy}")];
+
+    internal sealed record Digest(string Ruling, string[] Steps, string[] Readings, string[] Ends, string[] Advice);
 }

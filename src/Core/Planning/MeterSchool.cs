@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using Osierwand.Core.Equipment;
 using Osierwand.Core.Standards;
 
@@ -30,6 +31,10 @@ internal static class MeterSchool
             Conditions.PadPath => "Low ohms: paddle or pad to its connector",
             _ => NotPossible,
         };
+
+    /// <summary>There is no clip: a probe is held.</summary>
+    public static ImmutableArray<string> Needs(ImmutableArray<string> needs) =>
+        [.. needs.Select(line => line == Preparation.ClipOnMetal ? "Probe pressed hard on bare earthed metal" : line)];
 
     private static string FarEnd(Conditions under) => under.At?.Text ?? "the far end";
 }

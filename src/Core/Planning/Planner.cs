@@ -221,6 +221,7 @@ public static class Planner
             var limit = MakerFigures.Over(pack.LimitFor(item, under), item, under);
             var hazard = Hazard(series, item, under);
             var isByClamp = Preparation.IsByClamp(item, under);
+            var needs = Preparation.Needs(item, under, pack);
             steps.Add(
                 new PlanStep.Measure(
                     under,
@@ -232,7 +233,7 @@ public static class Planner
                     Preparation.Seconds(item, under)
                 )
                 {
-                    Needs = Preparation.Needs(item, under, pack),
+                    Needs = kit.School == School.Meter ? MeterSchool.Needs(needs) : needs,
                     Need = series.Need,
                     Group = series.Group,
                     NotMeasured = kit.Lacks(under.Test, isByClamp),

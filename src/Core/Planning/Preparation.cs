@@ -14,10 +14,11 @@ internal static class Preparation
     private static readonly ImmutableArray<string> CordFunctional = ["It carries, on and off: try it with a known item"];
     private static readonly ImmutableArray<string> RcdFunctional = ["Plugged into a live outlet; press its test button, it must open"];
     private static readonly ImmutableArray<string> CordEarth = ["Both ends in hand", "Lead nulled"];
+    public const string ClipOnMetal = "Clip on bare earthed metal";
     private const string Flexed = "Flex moved along its length while reading";
     private static readonly ImmutableArray<string> Earth =
     [
-        "Clip on bare earthed metal",
+        ClipOnMetal,
         "Lead nulled",
         Flexed,
         "Every reachable earthed part: one reading each",

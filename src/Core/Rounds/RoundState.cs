@@ -13,8 +13,10 @@ public enum RoundState
 
 /// <summary>How far a round has come.</summary>
 /// <param name="Left">Planned items that are neither done nor saved as not tested.</param>
+/// <param name="HasStory">Something happened in it, whatever came of it: a record (taken back, or findings too), a sheet that was discarded
+/// or handed over, a measurement that failed.</param>
 /// <param name="ToSee">Discarded sheets with a failure, and failed measurements that nobody saved, that wait for a lead.</param>
-public sealed record RoundTally(int Planned, int Done, int NotTested, int Left, int ToSee);
+public sealed record RoundTally(int Planned, int Done, int NotTested, int Left, int ToSee, bool HasStory);
 
 /// <summary>What may become of a round, decided in this one place.</summary>
 public static class RoundMoves
@@ -27,8 +29,7 @@ public static class RoundMoves
             (RoundState.Planned, RoundState.Open) when !isLead => "A lead opens a round.",
             (RoundState.Planned, RoundState.Open) when tally.Planned == 0 => "Nothing is planned in it yet.",
             (RoundState.Planned, RoundState.Open) => null,
-            (RoundState.Open, RoundState.Planned) when tally.Done + tally.NotTested > 0 =>
-                "Something was inspected in it: it cannot be planned any more.",
+            (RoundState.Open, RoundState.Planned) when tally.HasStory => "Something was done in it: it cannot be planned any more.",
             (RoundState.Open, RoundState.Planned) when !isLead => "A lead takes a round back to planning.",
             (RoundState.Open, RoundState.Planned) => null,
             (RoundState.Open, RoundState.Review) => null,

@@ -25,7 +25,8 @@ public sealed class Dialect
 
     public ImmutableDictionary<string, string> Words { get; }
 
-    /// <summary>A sentence in this dialect; a capital stays a capital. Whole words only: "earthed" is not "earth".</summary>
+    /// <summary>A sentence in this dialect; a capital stays a capital. Whole words only: "earthed" is not "earth". What stands between “ and ”
+    /// somebody wrote, and it stays as it was written.</summary>
     public string Say(string sentence)
     {
         if (longestFirst.Length == 0)
@@ -33,6 +34,11 @@ public sealed class Dialect
         var (said, kept) = (default(StringBuilder), 0);
         for (var at = 0; at < sentence.Length; at++)
         {
+            if (sentence[at] == '“' && sentence.IndexOf('”', at) is > 0 and var closing)
+            {
+                at = closing;
+                continue;
+            }
             var begins = IsLetter(sentence, at) && !IsLetter(sentence, at - 1);
             if (!begins || Find(sentence, at) is not { } ours)
                 continue;

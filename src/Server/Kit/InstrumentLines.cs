@@ -27,6 +27,9 @@ public sealed class InstrumentAddress
     public int Port { get; set; }
     public InstrumentDriver Driver { get; set; }
 
+    /// <summary>Two hosts may have an instrument on the same port.</summary>
+    internal (string Host, int Port) Place => (Host, Port);
+
     /// <summary>Of a plain meter, which cannot say so itself.</summary>
     public string Name { get; set; } = "";
     public string Serial { get; set; } = "";
@@ -57,17 +60,17 @@ public sealed class InstrumentLines(IOptionsMonitor<InstrumentOptions> options, 
     /// patient.</summary>
     private static readonly TimeSpan Glance = TimeSpan.FromMilliseconds(300);
 
-    /// <summary>With the line's port: one lock an instrument.</summary>
-    private const long TurnLock = 1868_00000;
+    /// <summary>With its serial number: one lock an instrument, on whichever server.</summary>
+    private const int TurnLock = 1868;
 
-    private readonly ConcurrentDictionary<int, string> turns = new();
-    private readonly ConcurrentDictionary<int, (InstrumentIdentity? Identity, long At)> asked = new();
+    private readonly ConcurrentDictionary<string, string> turns = new();
+    private readonly ConcurrentDictionary<(string Host, int Port), (InstrumentIdentity? Identity, long At)> asked = new();
 
     /// <summary>Being asked who they are: whoever wants to know meanwhile waits for the same answer.</summary>
-    private readonly ConcurrentDictionary<int, Lazy<Task<InstrumentIdentity?>>> asking = new();
+    private readonly ConcurrentDictionary<(string Host, int Port), Lazy<Task<InstrumentIdentity?>>> asking = new();
 
     /// <summary>Who measures with it now, at this server; null when it is free.</summary>
-    public string? InUseBy(string serial) => PortOf(serial) is { } port && turns.TryGetValue(port, out var by) ? by : null;
+    public string? InUseBy(string serial) => turns.GetValueOrDefault(serial);
 
     /// <summary>Those that answer.</summary>
     public async Task<ImmutableArray<InstrumentIdentity>> ConnectedAsync(CancellationToken cancel)
@@ -86,33 +89,45 @@ public sealed class InstrumentLines(IOptionsMonitor<InstrumentOptions> options, 
     /// <exception cref="InstrumentException">The database does not answer, or no such instrument is on a line.</exception>
     public async Task<IAsyncDisposable?> TakeTurnAsync(string serial, string by, CancellationToken cancel)
     {
-        var port = PortOf(serial) ?? throw NotConnected();
-        if (!turns.TryAdd(port, by))
+        if (AddressOf(serial) is null)
+            throw NotConnected();
+        if (!turns.TryAdd(serial, by))
             return null;
+        NpgsqlConnection? held = null;
+        bool? isTaken = null;
         try
         {
-            var held = await database.OpenConnectionAsync(cancel);
-            await using var take = new NpgsqlCommand("SELECT pg_try_advisory_lock($1)", held);
-            take.Parameters.Add(new() { Value = TurnLock + port });
-            if (await take.ExecuteScalarAsync(cancel) is true)
-                return new Turn(this, port, held);
-            await held.DisposeAsync();
-            turns.TryRemove(port, out _);
-            return null;
+            held = await database.OpenConnectionAsync(cancel);
+            await using var take = new NpgsqlCommand("SELECT pg_try_advisory_lock($1, hashtext($2))", held);
+            take.Parameters.Add(new() { Value = TurnLock });
+            take.Parameters.Add(new() { Value = serial });
+            isTaken = await take.ExecuteScalarAsync(cancel) is true;
+            return isTaken is true ? new Turn(this, serial, held) : null;
         }
         catch (NpgsqlException trouble)
         {
-            turns.TryRemove(port, out _);
             throw new InstrumentException(
                 LineTrouble.Unreachable,
                 $"The database does not answer, so nobody knows who is at the instrument. Nothing was started. ({trouble.Message})"
             );
         }
-        catch
+        finally
         {
-            turns.TryRemove(port, out _);
-            throw;
+            if (isTaken is not true)
+                await NotTakenAsync(serial, held, isTaken is null);
         }
+    }
+
+    /// <param name="isUnknown">Whoever stopped waiting may have been given the lock all the same: it goes with its connection, which then
+    /// goes back to no pool.</param>
+    private async Task NotTakenAsync(string serial, NpgsqlConnection? held, bool isUnknown)
+    {
+        turns.TryRemove(serial, out _);
+        if (held is null)
+            return;
+        if (isUnknown)
+            NpgsqlConnection.ClearPool(held);
+        await held.DisposeAsync();
     }
 
     /// <exception cref="InstrumentException">It does not answer.</exception>
@@ -127,18 +142,16 @@ public sealed class InstrumentLines(IOptionsMonitor<InstrumentOptions> options, 
 
     private IEnumerable<InstrumentAddress> Configured => options.CurrentValue.Lines.Where(it => it.Port > 0);
 
-    private int? PortOf(string serial) => AddressOf(serial)?.Port;
-
     /// <summary>By what it said of itself last.</summary>
     private InstrumentAddress? AddressOf(string serial) =>
-        Configured.FirstOrDefault(it => asked.TryGetValue(it.Port, out var known) && known.Identity?.Serial == serial);
+        Configured.FirstOrDefault(it => asked.TryGetValue(it.Place, out var known) && known.Identity?.Serial == serial);
 
     private async Task<InstrumentIdentity?> IdentityAsync(InstrumentAddress address, CancellationToken cancel)
     {
-        var isKnown = asked.TryGetValue(address.Port, out var known);
+        var isKnown = asked.TryGetValue(address.Place, out var known);
         if (isKnown && time.GetElapsedTime(known.At) < Believed)
             return known.Identity;
-        var answer = asking.GetOrAdd(address.Port, _ => new(() => AskAsync(address))).Value;
+        var answer = asking.GetOrAdd(address.Place, _ => new(() => AskAsync(address))).Value;
         if (isKnown && known.Identity is null && await Task.WhenAny(answer, Task.Delay(Glance, cancel)) != answer)
             return null;
         return await answer.WaitAsync(cancel);
@@ -160,8 +173,8 @@ public sealed class InstrumentLines(IOptionsMonitor<InstrumentOptions> options, 
         finally
         {
             // Whatever went wrong: the next one asks anew.
-            asked[address.Port] = (identity, time.GetTimestamp());
-            asking.TryRemove(address.Port, out _);
+            asked[address.Place] = (identity, time.GetTimestamp());
+            asking.TryRemove(address.Place, out _);
         }
         return identity;
     }
@@ -177,7 +190,7 @@ public sealed class InstrumentLines(IOptionsMonitor<InstrumentOptions> options, 
     private static InstrumentException NotConnected() =>
         new(LineTrouble.Unreachable, "The instrument does not answer. Check its cable and power; readings can be typed meanwhile.");
 
-    private sealed class Turn(InstrumentLines of, int port, NpgsqlConnection held) : IAsyncDisposable
+    private sealed class Turn(InstrumentLines of, string serial, NpgsqlConnection held) : IAsyncDisposable
     {
         public async ValueTask DisposeAsync()
         {
@@ -193,7 +206,7 @@ public sealed class InstrumentLines(IOptionsMonitor<InstrumentOptions> options, 
             finally
             {
                 await held.DisposeAsync();
-                of.turns.TryRemove(port, out _);
+                of.turns.TryRemove(serial, out _);
             }
         }
     }

@@ -366,7 +366,7 @@ internal static class RoundEditing
             return Refusals.Invalid(Title, wrong);
         var rows = await db
             .RoundItems.Where(it => it.RoundId == roundId && sent.Rooms.Contains(it.Item.Room))
-            .Where(it => !db.Inspections.Any(seen => seen.RoundId == roundId && seen.ItemId == it.ItemId))
+            .Where(it => !db.Settling().Any(seen => seen.RoundId == roundId && seen.ItemId == it.ItemId))
             .ToListAsync(cancel);
         if (rows.Count == 0)
             return Refusals.Invalid(Title, new Fault("rooms", "Nothing in these rooms is planned and still to do."));
@@ -395,6 +395,8 @@ internal static class RoundEditing
         var (round, other) = (into.Value, from.Value);
         if (round.Id == other.Id || round.SiteId != other.SiteId || other.State != RoundState.Planned)
             return Refusals.Invalid(Title, new Fault("from", "Another round of the same site that is planned and not open yet."));
+        if (await RoundStory.IsAnyAsync(db, other.Id, cancel))
+            return Refusals.Invalid(Title, new Fault("from", "Something was done in it: it stays a round of its own."));
         if (
             round.StandardId != other.StandardId
             || round.MedicalStandardId != other.MedicalStandardId

@@ -201,12 +201,7 @@ internal static class RoundEndpoints
             .RoundItems.Where(it =>
                 it.ExcludedWhy == null
                 && listed.Contains(it.RoundId)
-                && !db.Inspections.Any(seen =>
-                    seen.RoundId == it.RoundId
-                    && seen.ItemId == it.ItemId
-                    && seen.Outcome != Outcome.NotTested
-                    && seen.Outcome != Outcome.Findings
-                )
+                && !db.Settling().Any(seen => seen.RoundId == it.RoundId && seen.ItemId == it.ItemId && seen.Outcome != Outcome.NotTested)
             )
             .GroupBy(it => it.RoundId)
             .Select(round => new
@@ -249,14 +244,8 @@ internal static class RoundEndpoints
             .Items.Where(item =>
                 chosen.Round.IsPlanned
                     ? db.RoundItems.Any(it => it.RoundId == chosen.Round.Id && it.ItemId == item.Id && it.ExcludedWhy == null)
-                        && !db.Inspections.Any(it =>
-                            it.RoundId == chosen.Round.Id
-                            && it.ItemId == item.Id
-                            && it.Outcome != Outcome.NotTested
-                            && it.Outcome != Outcome.Findings
-                            && it.Corrects == null
-                            && !db.Inspections.Any(later => later.Corrects == it.Id)
-                        )
+                        && !db.Settling()
+                            .Any(it => it.RoundId == chosen.Round.Id && it.ItemId == item.Id && it.Outcome != Outcome.NotTested)
                     : item.SiteId == chosen.Round.SiteId
                         && item.State != ItemState.Scrapped
                         && item.State != ItemState.Lost

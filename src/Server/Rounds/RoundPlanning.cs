@@ -199,8 +199,8 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, OutletBook out
     /// <summary>By item the last that was saved in the round, a done one before a not tested one.</summary>
     internal async Task<Dictionary<Guid, Outcome>> SavedAsync(Guid roundId, CancellationToken cancel)
     {
-        var saved = await db.Standing()
-            .Where(it => it.RoundId == roundId && it.Outcome != Outcome.Findings)
+        var saved = await db.Settling()
+            .Where(it => it.RoundId == roundId)
             .OrderBy(it => it.TestedAt)
             .Select(it => new { it.ItemId, it.Outcome })
             .ToListAsync(cancel);
@@ -218,7 +218,8 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, OutletBook out
             inIt.Count(it => it.Saved == Outcome.NotTested),
             inIt.Count(it => it.Saved is null),
             await db.DiscardedSheets.CountAsync(it => it.RoundId == round.Id && it.HoldsFailure && it.SeenBy == null, cancel)
-                + await FailuresLeft.CountAsync(db, round.Id, cancel)
+                + await FailuresLeft.CountAsync(db, round.Id, cancel),
+            await RoundStory.IsAnyAsync(db, round.Id, cancel)
         );
 
     /// <summary>For a change of state alone.</summary>
@@ -434,13 +435,7 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, OutletBook out
             AddBy.Due => items.Where(it => it.Due == null || it.Due <= ends),
             AddBy.NeverSeen => items.Where(it => it.LastLookedOn == null),
             AddBy.New => items.Where(it => it.RegisteredOn >= recently),
-            AddBy.NotReached => items.Where(it =>
-                db.Inspections.Any(seen =>
-                    seen.ItemId == it.Id
-                    && seen.Outcome == Outcome.NotTested
-                    && !db.Inspections.Any(later => later.ItemId == it.Id && later.TestedAt > seen.TestedAt)
-                )
-            ),
+            AddBy.NotReached => items.Where(it => DueItems.NotReached(db).Contains(it.Id)),
             AddBy.Room => items.Where(it => it.Room == value),
             _ => items,
         };

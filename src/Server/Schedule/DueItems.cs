@@ -69,14 +69,13 @@ internal static class DueItems
         var chosen =
             from row in db.RoundItems
             join round in standing on row.RoundId equals round.Id
-            where row.ExcludedWhy == null && !db.Inspections.Any(it => it.RoundId == round.Id && it.ItemId == row.ItemId)
+            where row.ExcludedWhy == null && !db.Settling().Any(it => it.RoundId == round.Id && it.ItemId == row.ItemId)
             select row.ItemId;
         // A round without a choice of its own takes whatever is due at its site.
         var whole =
             from item in db.Items
             join round in standing.Where(it => !it.IsPlanned) on item.SiteId equals round.SiteId
-            where
-                (item.Due == null || item.Due <= round.EndsOn) && !db.Inspections.Any(it => it.RoundId == round.Id && it.ItemId == item.Id)
+            where (item.Due == null || item.Due <= round.EndsOn) && !db.Settling().Any(it => it.RoundId == round.Id && it.ItemId == item.Id)
             select item.Id;
         return chosen.Union(whole);
     }
@@ -96,10 +95,10 @@ internal static class DueItems
 
     /// <summary>Not tested when they were last to be.</summary>
     public static IQueryable<Guid> NotReached(OsierwandDb db) =>
-        db
-            .Inspections.Where(seen =>
+        db.Standing()
+            .Where(seen =>
                 seen.Outcome == Outcome.NotTested
-                && !db.Inspections.Any(later => later.ItemId == seen.ItemId && later.TestedAt > seen.TestedAt)
+                && !db.Standing().Any(later => later.ItemId == seen.ItemId && later.TestedAt > seen.TestedAt)
             )
             .Select(it => it.ItemId);
 }

@@ -516,6 +516,9 @@ namespace Osierwand.Store.Migrations
                     b.HasIndex("ItemId")
                         .HasDatabaseName("ix_discarded_sheets_item_id");
 
+                    b.HasIndex("RoundId")
+                        .HasDatabaseName("ix_discarded_sheets_round_id");
+
                     b.ToTable("discarded_sheets", (string)null);
                 });
 
@@ -685,6 +688,9 @@ namespace Osierwand.Store.Migrations
 
                     b.HasIndex("ItemId")
                         .HasDatabaseName("ix_handed_sheets_item_id");
+
+                    b.HasIndex("RoundId")
+                        .HasDatabaseName("ix_handed_sheets_round_id");
 
                     b.ToTable("handed_sheets", (string)null);
                 });
@@ -1530,6 +1536,9 @@ namespace Osierwand.Store.Migrations
 
                     b.HasIndex("ItemId")
                         .HasDatabaseName("ix_measured_failures_item_id");
+
+                    b.HasIndex("RoundId")
+                        .HasDatabaseName("ix_measured_failures_round_id");
 
                     b.ToTable("measured_failures", (string)null);
                 });
@@ -3078,6 +3087,13 @@ namespace Osierwand.Store.Migrations
                         .IsRequired()
                         .HasConstraintName("fk_discarded_sheets_items_item_id");
 
+                    b.HasOne("Osierwand.Store.Entities.Round", null)
+                        .WithMany()
+                        .HasForeignKey("RoundId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_discarded_sheets_rounds_round_id");
+
                     b.Navigation("Item");
                 });
 
@@ -3089,6 +3105,13 @@ namespace Osierwand.Store.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_handed_sheets_items_item_id");
+
+                    b.HasOne("Osierwand.Store.Entities.Round", null)
+                        .WithMany()
+                        .HasForeignKey("RoundId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_handed_sheets_rounds_round_id");
 
                     b.Navigation("Item");
                 });
@@ -3123,6 +3146,13 @@ namespace Osierwand.Store.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_inspections_items_item_id");
+
+                    b.HasOne("Osierwand.Store.Entities.Round", null)
+                        .WithMany()
+                        .HasForeignKey("RoundId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_inspections_rounds_round_id");
 
                     b.Navigation("Item");
                 });
@@ -3208,6 +3238,13 @@ namespace Osierwand.Store.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_measured_failures_items_item_id");
+
+                    b.HasOne("Osierwand.Store.Entities.Round", null)
+                        .WithMany()
+                        .HasForeignKey("RoundId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_measured_failures_rounds_round_id");
 
                     b.Navigation("Item");
                 });

@@ -514,4 +514,26 @@ public class EngineTests
         bench.Type("earthContinuity/case", "0.05", at: "somewhere");
         bench.State.Assessment.Missing.ShouldContain(step => step.Detail.Contains("tap"));
     }
+
+    [Theory]
+    [InlineData("0.05", "0.06", false)]
+    [InlineData("0.05", "0.05", true)]
+    [InlineData("0.130", "0.132", false)]
+    public void Whoever_saves_and_whoever_stores_agree_on_values_not_on_standings_alone(string shown, string stored, bool isSame)
+    {
+        static string Typed(string ohm)
+        {
+            var bench = With(Kettle).LookGood();
+            bench.Type(Earth, ohm);
+            return bench.State.Fingerprint;
+        }
+        (Typed(shown) == Typed(stored)).ShouldBe(isSame);
+    }
+
+    [Fact]
+    public void What_an_instrument_says_of_itself_is_no_part_of_the_fingerprint()
+    {
+        var kit = Analyser with { Meter = Meter with { Connected = true, Functions = ["insulation"] } };
+        RulingFor(Kettle, kit: kit).Fingerprint.ShouldBe(RulingFor(Kettle, kit: Analyser with { Meter = Meter }).Fingerprint);
+    }
 }

@@ -144,7 +144,7 @@ public class RecordReviewTests
         foreach (var toSee in new[] { 0, 1, 2 })
         foreach (var unseen in new[] { 0, 1, 2 })
         {
-            var why = RoundMoves.WhyNotSigned(state, new(5, 5 - left, 0, left, toSee), unseen, isLead);
+            var why = RoundMoves.WhyNotSigned(state, new(5, 5 - left, 0, left, toSee, left < 5), unseen, isLead);
             (why is null).ShouldBe(
                 state == RoundState.Review && isLead && left + toSee + unseen == 0,
                 $"{state} {isLead} {left} {toSee} {unseen}"

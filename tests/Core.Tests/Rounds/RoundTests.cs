@@ -157,8 +157,8 @@ public class RoundTests
         Bring(Sheet(OnTheBench.Drill)).ShouldNotContain("Foil");
     }
 
-    private static RoundTally Tally(int planned = 3, int done = 3, int notTested = 0, int left = 0, int toSee = 0) =>
-        new(planned, done, notTested, left, toSee);
+    private static RoundTally Tally(int planned = 3, int done = 3, int notTested = 0, int left = 0, int toSee = 0, bool hasStory = false) =>
+        new(planned, done, notTested, left, toSee, hasStory);
 
     [Fact]
     public void A_round_goes_from_planned_to_closed_by_the_steps_there_are()
@@ -166,10 +166,12 @@ public class RoundTests
         var allowed =
             from one in Enum.GetValues<RoundState>()
             from other in Enum.GetValues<RoundState>()
-            where RoundMoves.Refusal(one, other, Tally(done: 0), isLead: true) is null
+            where RoundMoves.Refusal(one, other, Tally(), isLead: true) is null
             select $"{one} {other}";
         allowed.ShouldBe(["Planned Open", "Open Planned", "Open Review", "Review Open"]);
-        RoundMoves.Refusal(RoundState.Open, RoundState.Planned, Tally(), true)!.ShouldContain("cannot be planned any more");
+        RoundMoves
+            .Refusal(RoundState.Open, RoundState.Planned, Tally(done: 0, hasStory: true), true)!
+            .ShouldContain("cannot be planned any more");
         RoundMoves.Refusal(RoundState.Planned, RoundState.Open, Tally(planned: 0), true)!.ShouldContain("Nothing is planned");
         RoundMoves.Refusal(RoundState.Closed, RoundState.Open, Tally(), true)!.ShouldContain("stays closed");
     }

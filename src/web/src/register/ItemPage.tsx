@@ -114,7 +114,7 @@ function CorrectFacts({ item }: { item: Schema['ItemPage'] }) {
   const [offer, setOffer] = useState<Offer | null>(null);
   const queries = useQueryClient();
   const form = useQuery({
-    queryKey: ['evidence'],
+    queryKey: ['class-evidence'],
     queryFn: () => ask(api.GET('/api/v1/register/evidence')),
     enabled: isOpen,
   });
