@@ -435,7 +435,7 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, OutletBook out
             AddBy.Due => items.Where(it => it.Due == null || it.Due <= ends),
             AddBy.NeverSeen => items.Where(it => it.LastLookedOn == null),
             AddBy.New => items.Where(it => it.RegisteredOn >= recently),
-            AddBy.NotReached => items.Where(it => DueItems.NotReached(db).Contains(it.Id)),
+            AddBy.NotReached => items.Where(it => Schedule.DueItems.NotReached(db).Contains(it.Id)),
             AddBy.Room => items.Where(it => it.Room == value),
             _ => items,
         };
