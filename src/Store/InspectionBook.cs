@@ -191,7 +191,7 @@ public static class InspectionBook
         );
 
     /// <summary>Inspections that stand and settle their item in their round. What a search for a fault found settles nothing.</summary>
-    public static IQueryable<Inspection> Settling(this OsierwandDb db) => db.Standing().Where(it => it.Outcome != Outcome.Findings);
+    public static IQueryable<Inspection> Settling(this OsierwandDb db) => db.Standing().Where(record => record.Outcome != Outcome.Findings);
 
     /// <summary>Inspections that stand: neither taken back nor the record that took one back.</summary>
     public static IQueryable<Inspection> Standing(this OsierwandDb db) =>

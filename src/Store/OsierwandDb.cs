@@ -218,7 +218,7 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
             inspection.HasIndex(it => it.TestedAt).HasFilter("bench_seconds IS NOT NULL");
             inspection.HasIndex(it => new { it.RoundId, it.ItemId });
             // A round with records stays.
-            inspection.HasOne<Round>().WithMany().HasForeignKey(it => it.RoundId).OnDelete(DeleteBehavior.Restrict);
+            inspection.HasOne<Round>().WithMany().HasForeignKey(record => record.RoundId).OnDelete(DeleteBehavior.Restrict);
             inspection.Property(it => it.InstrumentId).HasComputedColumnSql("((record->'instrument')->>'id')::uuid", stored: true);
             inspection.Property(it => it.BenchSeconds).HasComputedColumnSql("bench_seconds(record)", stored: true);
             inspection.HasIndex(it => new { it.InstrumentId, it.TestedAt }).HasFilter("instrument_id IS NOT NULL");
@@ -310,7 +310,7 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
         builder.Entity<HandedSheet>().HasOne<Round>().WithMany().HasForeignKey(sheet => sheet.RoundId).OnDelete(DeleteBehavior.Restrict);
         builder.Entity<DiscardedSheet>(sheet =>
         {
-            sheet.HasOne<Round>().WithMany().HasForeignKey(it => it.RoundId).OnDelete(DeleteBehavior.Restrict);
+            sheet.HasOne<Round>().WithMany().HasForeignKey(discarded => discarded.RoundId).OnDelete(DeleteBehavior.Restrict);
             sheet.Property(it => it.Events).HasColumnType("json");
             sheet.HasIndex(it => it.ItemId);
         });
@@ -513,7 +513,7 @@ public sealed class OsierwandDb(DbContextOptions<OsierwandDb> options) : Identit
         builder.Entity<Measurement>(measurement => measurement.Property(it => it.Reading).HasColumnType("json"));
         builder.Entity<MeasuredFailure>(failure =>
         {
-            failure.HasOne<Round>().WithMany().HasForeignKey(it => it.RoundId).OnDelete(DeleteBehavior.Restrict);
+            failure.HasOne<Round>().WithMany().HasForeignKey(measured => measured.RoundId).OnDelete(DeleteBehavior.Restrict);
             failure.Property(it => it.Person).HasMaxLength(100);
             failure.HasOne(it => it.Item).WithMany().HasForeignKey(it => it.ItemId);
         });

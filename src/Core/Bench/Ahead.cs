@@ -134,6 +134,9 @@ public static class FurtherPoints
             return step.Start;
         if (!AreTaken(step))
             return step.Start;
+        // The kit may have been barred since the first point.
+        if (state.Ruling.KitRefusal(step.Step) is { } kit)
+            return May.Refused(kit);
         return state.Readings.Any(it => it.StepKey == step.Step.Key && it.Void is null && it.Event.Point == point)
             ? May.Refused($"{point} was measured already: measure it again with a reason.")
             : May.Given;

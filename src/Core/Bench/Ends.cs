@@ -156,12 +156,13 @@ internal static class Ends
     private static string? Barred(Ruling ruling, KitInHand inHand, TakenReading it)
     {
         var under = it.Judgement?.Reading.Under;
-        if (under is not null && ruling.LacksFor(under) is { } lacks)
+        var kit = under is null ? inHand : ruling.KitOf(it.Event, under);
+        if (under is not null && kit?.IsKnownToLack(under.Test) != false && ruling.LacksFor(under) is { } lacks)
             return $"{StepNames.Of(under)} was read off something that is not in today's kit. {Words.Sentence(lacks)} Choose it under Kit, or void "
                 + "the reading.";
         if (under is not null && ruling.BarredFor(under) is { } barred)
             return $"{StepNames.Of(under)}: {barred} Choose others under Kit, and measure again with them.";
-        var kit = (under is null ? null : ruling.KitFor(under)) ?? inHand;
+        kit ??= inHand;
         if (kit.Trouble is { } trouble)
             return $"{kit.Name} may not be used. {trouble} Void what it measured, and measure with another.";
         return it.Event.With is { } with && with != kit.Id

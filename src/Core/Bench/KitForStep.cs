@@ -48,6 +48,24 @@ public static class KitForStep
         return null;
     }
 
+    /// <returns>Why nothing in hand may measure this step now, with the way on, in sentences; null where something may.</returns>
+    public static string? KitRefusal(this Ruling ruling, SheetStep step) =>
+        step switch
+        {
+            SheetStep.Measure { Plan.Under: var under } => ruling.LacksFor(under) is { } lacks
+                ? $"{Words.Sentence(lacks)} Choose one under Kit."
+            : ruling.BarredFor(under) is { } barred ? $"{barred} Choose others under Kit."
+            : null,
+            SheetStep.Discharges when ruling.LacksForDischarges() is { } lacks => $"{Words.Sentence(lacks)} Choose one under Kit.",
+            _ => null,
+        };
+
+    /// <returns>What a reading was read off: the one it names where that is in hand and measures it, else the one its step needs.</returns>
+    public static KitInHand? KitOf(this Ruling ruling, ReadingTaken taken, Conditions under) =>
+        ruling.Kit?.Chosen is { } kit && kit.All.FirstOrDefault(one => one.Id == taken.With) is { } own && !own.IsKnownToLack(under.Test)
+            ? own
+            : ruling.KitFor(under);
+
     /// <returns>Why the steps are not shown for this kind of instrument, in sentences; null where one is in hand, or no kit is
     /// known.</returns>
     public static string? Refusal(Ruling ruling, School school)

@@ -88,7 +88,7 @@ public static class ReadingOf
         {
             Conditions.EarthContinuity earth => new Reading.EarthContinuity(earth, shown)
             {
-                Null = new(isInstrument ? Math.Max(0, taken.NullOhm ?? 0) : TypedNull(ruling.KitFor(under))),
+                Null = new(isInstrument ? Math.Max(0, taken.NullOhm ?? 0) : TypedNull(ruling.KitOf(taken, under))),
                 Lowest = isInstrument && taken.Lowest is { } lowest && lowest <= shown.Number ? lowest : null,
                 IsTyped = !isInstrument,
             },
@@ -103,7 +103,7 @@ public static class ReadingOf
             _ => throw new InvalidOperationException($"{under.Test} has no number."),
         };
         // Typed or sent, it was read off the same instrument: its steps and its test current decide alike.
-        if (StatedFor(ruling.KitFor(under), under.Test, shown) is not { } stated)
+        if (StatedFor(ruling.KitOf(taken, under), under.Test, shown) is not { } stated)
             return reading;
         reading = reading with { Accuracy = new(stated.Percent, stated.Digits, StepIn(shown.Unit, stated)) };
         return reading is Reading.EarthContinuity drove && stated.TestCurrentA is { } amperes

@@ -230,10 +230,8 @@ internal static class Standings
             return May.Refused(competence);
         if (step.Step is SheetStep.Measure { Plan.NotMeasured: { } cannot })
             return May.Refused(cannot);
-        if (Lacks(ruling, step.Step) is { } lacks)
-            return May.Refused($"{Words.Sentence(lacks)} Choose one under Kit.");
-        if (step.Step is SheetStep.Measure { Plan.Under: var under } && ruling.BarredFor(under) is { } barred)
-            return May.Refused($"{barred} Choose others under Kit.");
+        if (ruling.KitRefusal(step.Step) is { } kit)
+            return May.Refused(kit);
         if (step.Standing == Standing.Fail)
             return May.Refused(
                 step.Step is SheetStep.Look
@@ -255,14 +253,6 @@ internal static class Standings
             return May.Given;
         return Blocker(ruling, steps, at) is { } before ? May.Refused(Settle(before)) : May.Given;
     }
-
-    private static string? Lacks(Ruling ruling, SheetStep step) =>
-        step switch
-        {
-            SheetStep.Measure { Plan.Under: var under } => ruling.LacksFor(under),
-            SheetStep.Discharges => ruling.LacksForDischarges(),
-            _ => null,
-        };
 
     /// <summary>What anybody may do who looks: the look itself, and care for the client's property round it.</summary>
     private static bool IsOfTheLook(SheetStep step) =>

@@ -72,7 +72,7 @@ public static class QuarantineText
     public static IReadOnlyList<string> WhoRepairs { get; } = ["our own workbench", "its maker", "the client’s electrician"];
 
     public static IEnumerable<Choice> Choices<T>(IEnumerable<T> of, Func<T, string> text)
-        where T : struct, Enum => of.Select(it => new Choice(Words.Of(it), Words.Capital(text(it))));
+        where T : struct, Enum => of.Select(value => new Choice(Words.Of(value), Words.Capital(text(value))));
 
     /// <summary>What a client gets with an item that was not mended, by what took it out of use.</summary>
     public static string UsualWarning(HeldBy by) =>

@@ -173,9 +173,8 @@ public static class RecordWriter
         if (kit is null)
             return null;
         var used = state.Readings.Select(With).ToHashSet();
-        // A sheet that is older than kits says nothing: the one that its step needs.
         Guid With(TakenReading taken) =>
-            taken.Event.With ?? (taken.Judgement is { } judged ? state.Ruling.KitFor(judged.Reading.Under) : null)?.Id ?? kit.Id;
+            (taken.Judgement is { } judged ? state.Ruling.KitOf(taken.Event, judged.Reading.Under) : null)?.Id ?? kit.Id;
         KitInHand? IfUsed(KitInHand? one) => one is not null && used.Contains(one.Id) ? one : null;
         var first = kit.All.FirstOrDefault(one => used.Contains(one.Id)) ?? kit;
         return first with

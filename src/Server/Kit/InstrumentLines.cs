@@ -144,7 +144,7 @@ public sealed class InstrumentLines(IOptionsMonitor<InstrumentOptions> options, 
 
     /// <summary>By what it said of itself last.</summary>
     private InstrumentAddress? AddressOf(string serial) =>
-        Configured.FirstOrDefault(it => asked.TryGetValue(it.Place, out var known) && known.Identity?.Serial == serial);
+        Configured.FirstOrDefault(line => asked.TryGetValue(line.Place, out var known) && known.Identity?.Serial == serial);
 
     private async Task<InstrumentIdentity?> IdentityAsync(InstrumentAddress address, CancellationToken cancel)
     {

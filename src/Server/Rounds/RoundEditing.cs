@@ -366,7 +366,7 @@ internal static class RoundEditing
             return Refusals.Invalid(Title, wrong);
         var rows = await db
             .RoundItems.Where(it => it.RoundId == roundId && sent.Rooms.Contains(it.Item.Room))
-            .Where(it => !db.Settling().Any(seen => seen.RoundId == roundId && seen.ItemId == it.ItemId))
+            .Where(row => !db.Settling().Any(seen => seen.RoundId == roundId && seen.ItemId == row.ItemId))
             .ToListAsync(cancel);
         if (rows.Count == 0)
             return Refusals.Invalid(Title, new Fault("rooms", "Nothing in these rooms is planned and still to do."));

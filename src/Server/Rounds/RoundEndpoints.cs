@@ -245,7 +245,7 @@ internal static class RoundEndpoints
                 chosen.Round.IsPlanned
                     ? db.RoundItems.Any(it => it.RoundId == chosen.Round.Id && it.ItemId == item.Id && it.ExcludedWhy == null)
                         && !db.Settling()
-                            .Any(it => it.RoundId == chosen.Round.Id && it.ItemId == item.Id && it.Outcome != Outcome.NotTested)
+                            .Any(seen => seen.RoundId == chosen.Round.Id && seen.ItemId == item.Id && seen.Outcome != Outcome.NotTested)
                     : item.SiteId == chosen.Round.SiteId
                         && item.State != ItemState.Scrapped
                         && item.State != ItemState.Lost

@@ -200,7 +200,7 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, OutletBook out
     internal async Task<Dictionary<Guid, Outcome>> SavedAsync(Guid roundId, CancellationToken cancel)
     {
         var saved = await db.Settling()
-            .Where(it => it.RoundId == roundId)
+            .Where(record => record.RoundId == roundId)
             .OrderBy(it => it.TestedAt)
             .Select(it => new { it.ItemId, it.Outcome })
             .ToListAsync(cancel);
@@ -435,7 +435,7 @@ public sealed class RoundPlanning(OsierwandDb db, KitAtHand hand, OutletBook out
             AddBy.Due => items.Where(it => it.Due == null || it.Due <= ends),
             AddBy.NeverSeen => items.Where(it => it.LastLookedOn == null),
             AddBy.New => items.Where(it => it.RegisteredOn >= recently),
-            AddBy.NotReached => items.Where(it => Schedule.DueItems.NotReached(db).Contains(it.Id)),
+            AddBy.NotReached => items.Where(item => Schedule.DueItems.NotReached(db).Contains(item.Id)),
             AddBy.Room => items.Where(it => it.Room == value),
             _ => items,
         };

@@ -69,13 +69,15 @@ internal static class DueItems
         var chosen =
             from row in db.RoundItems
             join round in standing on row.RoundId equals round.Id
-            where row.ExcludedWhy == null && !db.Settling().Any(it => it.RoundId == round.Id && it.ItemId == row.ItemId)
+            where row.ExcludedWhy == null && !db.Settling().Any(seen => seen.RoundId == round.Id && seen.ItemId == row.ItemId)
             select row.ItemId;
         // A round without a choice of its own takes whatever is due at its site.
         var whole =
             from item in db.Items
             join round in standing.Where(it => !it.IsPlanned) on item.SiteId equals round.SiteId
-            where (item.Due == null || item.Due <= round.EndsOn) && !db.Settling().Any(it => it.RoundId == round.Id && it.ItemId == item.Id)
+            where
+                (item.Due == null || item.Due <= round.EndsOn)
+                && !db.Settling().Any(seen => seen.RoundId == round.Id && seen.ItemId == item.Id)
             select item.Id;
         return chosen.Union(whole);
     }

@@ -246,4 +246,42 @@ public class KitForStepTests
                 iter: 200
             );
     }
+
+    [Fact]
+    public void One_more_point_is_started_with_no_kit_that_was_barred_meanwhile()
+    {
+        var bench = Worded(School.ApplianceTester, Analyser);
+        bench.Type(Earth, "0.05", at: "handle");
+        FurtherPoints.At(bench.State, bench.Step(Earth), "lid").IsGiven.ShouldBeTrue();
+        var barred = Piece(KitKind.TestLead, "Lead B", fitness: KitFitness.Barred, trouble: "Taped.");
+        var state = BenchState.Of(bench.Ruling with { Kit = Analyser with { Pieces = [barred] } }, bench.Events);
+        var step = state.Steps.First(one => one.Step.Key == Earth);
+        FurtherPoints.At(state, step, "lid").WhyNot.ShouldBe("Lead B may not be used. Taped. Choose others under Kit.");
+    }
+
+    [Fact]
+    public void What_the_tester_read_stays_its_own_when_the_steps_are_shown_for_a_meter()
+    {
+        var bench = Worded(School.ApplianceTester, WithMeter with { Accuracies = [new(Test.EarthContinuity, 2, 2, 0.001, "ohm")] });
+        bench.Happens(next => new ReadingTaken
+        {
+            Id = next.Id,
+            At = next.At,
+            Step = Earth,
+            Source = ReadingSource.Typed,
+            Text = "0.05",
+            With = Analyser.Id,
+        });
+        bench.Happens(next => new SchoolChosen
+        {
+            Id = next.Id,
+            At = next.At,
+            School = School.Meter,
+        });
+        bench.Type("insulation", ">500M");
+        bench.Answer("functional", true);
+        bench.State.EndOf(EndKind.Pass).IsOpen.ShouldBeTrue(bench.State.EndOf(EndKind.Pass).Why);
+        ((Reading.Numeric)bench.State.Readings[0].Judgement!.Reading).Accuracy!.Value.Resolution.ShouldBe(0.001);
+        bench.Record().Instrument!.All.Select(kit => kit.Name).ShouldBe(["Analyser", "Meter"]);
+    }
 }

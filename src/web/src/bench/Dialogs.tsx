@@ -99,7 +99,7 @@ function AgainDialog({
   const desk = useDesk();
   const isLook = !!asking.point;
   const { lookAgain, void: voids } = useShown(({ sheet }) => sheet.phrases);
-  const cause = (words: string) => voids.find((it) => words.startsWith(it.text))?.cause ?? null;
+  const cause = (words: string) => voids.find((phrase) => words.startsWith(phrase.text))?.cause ?? null;
   return (
     <WordsDialog
       title={`${asking.text}: why does it not count?`}

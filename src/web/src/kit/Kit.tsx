@@ -85,7 +85,7 @@ function Choosing({ page }: { page: Schema['KitPage'] }) {
   };
   const chosen = items.filter((it) => marked.has(it.id));
   const isNew = chosen.some((it) => !it.isToday) || items.some((it) => it.isToday && !marked.has(it.id));
-  const instrument = chosen.find((it) => isMain(it.kind));
+  const instrument = chosen.find((thing) => isMain(thing.kind));
   return (
     <>
       <Box
